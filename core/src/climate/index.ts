@@ -1,0 +1,5 @@
+export * from "./sun.ts";
+export * from "./sky.ts";
+export * from "./psychrometrics.ts";
+export * from "./weather.ts";
+export * from "./synthesis.ts";

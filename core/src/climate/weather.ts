@@ -1,0 +1,109 @@
+import { hashFloats } from "../numeric/index.ts";
+import { dewPoint, humidityRatio, saturationPressure } from "./psychrometrics.ts";
+import { skyEmissivity, STEFAN_BOLTZMANN } from "./sky.ts";
+
+export const HOURS = 8760;
+
+/**
+ * A weather year of 8760 hours in local standard time. Row i is the hour from i to i+1. Instants
+ * (temperature, humidity, pressure, wind, cloud) are valid at its end; radiation is its mean.
+ */
+export interface WeatherYear {
+  readonly name: string;
+  readonly latitude: number;
+  readonly longitude: number;
+  readonly elevation: number;
+  readonly timeZone: number;
+  /** °C, instant. */
+  readonly dryBulb: Float64Array;
+  /** %, instant. */
+  readonly relativeHumidity: Float64Array;
+  /** Pa, instant. */
+  readonly pressure: Float64Array;
+  /** m/s at 10 m in open country, instant. */
+  readonly windSpeed: Float64Array;
+  /** Degrees from north, where it comes from, instant. */
+  readonly windDirection: Float64Array;
+  /** W/m², mean of the hour. */
+  readonly globalHorizontal: Float64Array;
+  /** W/m², mean of the hour. */
+  readonly diffuseHorizontal: Float64Array;
+  /** Share of sky covered, 0…1, instant. */
+  readonly cloudCover: Float64Array;
+  /** Downward infrared, W/m², instant; null: from the sky model. */
+  readonly infrared: Float64Array | null;
+}
+
+/** Name of a weather year by its content. */
+export function weatherHash(w: WeatherYear): string {
+  return hashFloats([
+    new Float64Array([w.latitude, w.longitude, w.elevation, w.timeZone]),
+    w.dryBulb, w.relativeHumidity, w.pressure, w.windSpeed, w.windDirection, w.globalHorizontal, w.diffuseHorizontal, w.cloudCover,
+    ...(w.infrared ? [w.infrared] : []),
+  ]);
+}
+
+/** Hourly quantities that follow from a weather year: humidity ratio, kg/kg, and downward infrared, W/m². */
+export function deriveWeather(w: WeatherYear): { humidityRatio: Float64Array; infrared: Float64Array } {
+  const ratio = new Float64Array(HOURS);
+  const infrared = new Float64Array(HOURS);
+  for (let i = 0; i < HOURS; i++) {
+    const rh = w.relativeHumidity[i] / 100;
+    ratio[i] = humidityRatio(w.dryBulb[i], rh, w.pressure[i]);
+    if (w.infrared) infrared[i] = w.infrared[i];
+    else {
+      const dew = dewPoint(Math.max(1, rh * saturationPressure(w.dryBulb[i])));
+      const k = w.dryBulb[i] + 273.15;
+      infrared[i] = skyEmissivity(dew, (i + 1) % 24, w.pressure[i], w.cloudCover[i]) * STEFAN_BOLTZMANN * k * k * k * k;
+    }
+  }
+  return { humidityRatio: ratio, infrared };
+}
+
+export const MONTH_DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31] as const;
+/** First day of each month, and 365 at the end. */
+export const MONTH_START: readonly number[] = MONTH_DAYS.reduce<number[]>((a, d) => [...a, a[a.length - 1] + d], [0]);
+/** Month 0…11 of each day of the year. */
+export const MONTH_OF_DAY: readonly number[] = MONTH_DAYS.flatMap((n, m) => Array.from({ length: n }, () => m));
+
+export interface MonthlyWeather {
+  meanDryBulb: number[];
+  minDryBulb: number[];
+  maxDryBulb: number[];
+  /** kWh/m² a month on the horizontal. */
+  global: number[];
+  diffuse: number[];
+  windSpeed: number[];
+  relativeHumidity: number[];
+}
+
+/** Monthly statistics for the bands on screen and for the check of a made year against its normals. */
+export function monthlyWeather(w: WeatherYear): MonthlyWeather {
+  const out: MonthlyWeather = { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] };
+  for (let m = 0; m < 12; m++) {
+    const from = MONTH_START[m] * 24;
+    const to = MONTH_START[m + 1] * 24;
+    const mean = (a: Float64Array): number => a.subarray(from, to).reduce((s, v) => s + v, 0) / (to - from);
+    out.meanDryBulb.push(mean(w.dryBulb));
+    out.minDryBulb.push(w.dryBulb.subarray(from, to).reduce((s, v) => Math.min(s, v), Infinity));
+    out.maxDryBulb.push(w.dryBulb.subarray(from, to).reduce((s, v) => Math.max(s, v), -Infinity));
+    out.global.push((mean(w.globalHorizontal) * (to - from)) / 1000);
+    out.diffuse.push((mean(w.diffuseHorizontal) * (to - from)) / 1000);
+    out.windSpeed.push(mean(w.windSpeed));
+    out.relativeHumidity.push(mean(w.relativeHumidity));
+  }
+  return out;
+}
+
+/** Heating and cooling degree days of a year from daily means, K·d. */
+export function degreeDays(w: WeatherYear, heatingBase: number, coolingBase: number): { heating: number; cooling: number } {
+  let heating = 0;
+  let cooling = 0;
+  for (let d = 0; d < 365; d++) {
+    let s = 0;
+    for (let h = 0; h < 24; h++) s += w.dryBulb[d * 24 + h];
+    heating += Math.max(0, heatingBase - s / 24);
+    cooling += Math.max(0, s / 24 - coolingBase);
+  }
+  return { heating, cooling };
+}

@@ -1,0 +1,129 @@
+import { HOURS, MONTH_DAYS, MONTH_OF_DAY, MONTH_START, type WeatherYear } from "../climate/index.ts";
+
+export type WeatherOutcome =
+  | { readonly ok: true; readonly weather: WeatherYear }
+  | { readonly ok: false; readonly problems: readonly { line: number; message: string }[] };
+
+interface Column {
+  readonly head: string;
+  readonly field: "dryBulb" | "relativeHumidity" | "pressure" | "windSpeed" | "windDirection" | "globalHorizontal" | "diffuseHorizontal" | "cloudCover" | "infrared";
+  readonly min: number;
+  readonly max: number;
+  readonly optional?: boolean;
+}
+
+const COLUMNS: readonly Column[] = [
+  { head: "dry_bulb (°C)", field: "dryBulb", min: -90, max: 60 },
+  { head: "relative_humidity (%)", field: "relativeHumidity", min: 0, max: 100 },
+  { head: "pressure (Pa)", field: "pressure", min: 30000, max: 110000 },
+  { head: "wind_speed (m/s)", field: "windSpeed", min: 0, max: 80 },
+  { head: "wind_direction (deg)", field: "windDirection", min: 0, max: 360 },
+  { head: "global_horizontal (W/m2)", field: "globalHorizontal", min: 0, max: 1500 },
+  { head: "diffuse_horizontal (W/m2)", field: "diffuseHorizontal", min: 0, max: 1000 },
+  { head: "cloud_cover (1)", field: "cloudCover", min: 0, max: 1 },
+  { head: "infrared_horizontal (W/m2)", field: "infrared", min: 0, max: 700, optional: true },
+];
+const STAMP = "end of hour; temperature, humidity, pressure, wind, cloud and infrared at the stamp, solar radiation as the mean of the hour before it";
+
+/** Writes a weather year as our weather CSV (docs/weather-csv.md). Reading it back gives the same numbers. */
+export function writeWeatherCsv(w: WeatherYear): string {
+  const columns = COLUMNS.filter((c) => c.field !== "infrared" || w.infrared);
+  const lines = [
+    "# arroyo-weather: 1",
+    `# site: ${w.name}`,
+    `# latitude: ${w.latitude}`,
+    `# longitude: ${w.longitude}`,
+    `# elevation: ${w.elevation}`,
+    `# time_zone: ${w.timeZone}`,
+    `# stamp: ${STAMP}`,
+    ["month", "day", "hour", ...columns.map((c) => c.head)].join(","),
+  ];
+  for (let i = 0; i < HOURS; i++) {
+    const d = Math.floor(i / 24);
+    const m = MONTH_OF_DAY[d];
+    lines.push([m + 1, d - MONTH_START[m] + 1, (i % 24) + 1, ...columns.map((c) => (w[c.field] as Float64Array)[i])].join(","));
+  }
+  return lines.join("\n") + "\n";
+}
+
+/** Reads our weather CSV. Every hour must be there once, in order, with possible values; problems carry line numbers. */
+export function readWeatherCsv(text: string): WeatherOutcome {
+  const problems: { line: number; message: string }[] = [];
+  const lines = text.split(/\r?\n/);
+  const header = new Map<string, string>();
+  let at = 0;
+  while (at < lines.length && lines[at].startsWith("#")) {
+    const split = lines[at].indexOf(":");
+    if (split > 0) header.set(lines[at].slice(1, split).trim(), lines[at].slice(split + 1).trim());
+    at++;
+  }
+  if (header.get("arroyo-weather") !== "1")
+    return { ok: false, problems: [{ line: 1, message: 'The first line must be "# arroyo-weather: 1"; this is not an Arroyo weather CSV.' }] };
+  const number = (key: string, min: number, max: number): number => {
+    const v = Number(header.get(key) ?? NaN);
+    if (!(v >= min && v <= max)) problems.push({ line: 1, message: `The header needs "${key}" as a number from ${min} to ${max}.` });
+    return v;
+  };
+  const latitude = number("latitude", -90, 90);
+  const longitude = number("longitude", -180, 180);
+  const elevation = number("elevation", -450, 6000);
+  const timeZone = number("time_zone", -12, 14);
+  if (header.get("stamp") !== STAMP) problems.push({ line: 1, message: `The header needs "stamp: ${STAMP}".` });
+  const heads = (lines[at] ?? "").split(",").map((s) => s.trim());
+  const place = COLUMNS.map((c) => heads.indexOf(c.head));
+  COLUMNS.forEach((c, k) => {
+    if (place[k] < 0 && !c.optional) problems.push({ line: at + 1, message: `The column "${c.head}" is missing.` });
+  });
+  ["month", "day", "hour"].forEach((h, k) => {
+    if (heads[k] !== h) problems.push({ line: at + 1, message: `Column ${k + 1} must be "${h}".` });
+  });
+  if (problems.length > 0) return { ok: false, problems };
+  const data = COLUMNS.map((_, k) => (place[k] >= 0 ? new Float64Array(HOURS) : null));
+  let row = 0;
+  for (let l = at + 1; l < lines.length && problems.length < 20; l++) {
+    if (lines[l].trim() === "") continue;
+    if (row >= HOURS) {
+      problems.push({ line: l + 1, message: "There are more than 8760 hours; a typical year has 365 days." });
+      break;
+    }
+    const cells = lines[l].split(",");
+    const expected = stampOf(row);
+    const month = Number(cells[0]);
+    const day = Number(cells[1]);
+    const hour = Number(cells[2]);
+    const valid = month >= 1 && month <= 12 && day >= 1 && day <= MONTH_DAYS[month - 1] && hour >= 1 && hour <= 24;
+    const got = valid ? (MONTH_START[month - 1] + day - 1) * 24 + hour - 1 : -1;
+    if (got !== row) {
+      const message = got > row
+        ? `${got - row === 1 ? `Hour ${expected} is` : `${got - row} hours from ${expected} are`} missing before this line.`
+        : got < 0 ? `"${cells.slice(0, 3).join(",")}" is not a month, day and hour.` : `Hour ${stampOf(got)} comes again or out of order.`;
+      problems.push({ line: l + 1, message });
+      if (got < row) break;
+      row = got;
+    }
+    COLUMNS.forEach((c, k) => {
+      const column = data[k];
+      if (!column) return;
+      const cell = (cells[place[k]] ?? "").trim();
+      const v = cell === "" ? NaN : Number(cell);
+      if (!(v >= c.min && v <= c.max)) problems.push({ line: l + 1, message: `${c.head} is ${cell === "" ? "empty" : `"${cell}"`}; it must be from ${c.min} to ${c.max}.` });
+      column[row] = v;
+    });
+    row++;
+  }
+  if (problems.length === 0 && row < HOURS) problems.push({ line: lines.length, message: `${HOURS - row} hours are missing at the end, from ${stampOf(row)}.` });
+  for (let i = 0; i < HOURS && problems.length === 0; i++) {
+    const g = (data[5] as Float64Array)[i];
+    const d = (data[6] as Float64Array)[i];
+    if (d > g + 0.5) problems.push({ line: at + 2 + i, message: `Diffuse irradiance ${d} is larger than global ${g}.` });
+  }
+  if (problems.length > 0) return { ok: false, problems };
+  const [dryBulb, relativeHumidity, pressure, windSpeed, windDirection, globalHorizontal, diffuseHorizontal, cloudCover, infrared] = data as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array | null];
+  return { ok: true, weather: { name: header.get("site") ?? "", latitude, longitude, elevation, timeZone, dryBulb, relativeHumidity, pressure, windSpeed, windDirection, globalHorizontal, diffuseHorizontal, cloudCover, infrared } };
+}
+
+function stampOf(row: number): string {
+  const d = Math.floor(row / 24);
+  const m = MONTH_OF_DAY[d];
+  return `${m + 1}/${d - MONTH_START[m] + 1} ${(row % 24) + 1}:00`;
+}

@@ -1,0 +1,26 @@
+import { cbrt } from "../numeric/index.ts";
+
+/** Roughness multipliers of the outside forced part (Walton 1983). */
+export const ROUGHNESS = { "very rough": 2.17, rough: 1.67, "medium rough": 1.52, "medium smooth": 1.13, smooth: 1.11, "very smooth": 1 } as const;
+
+/**
+ * Natural convection at a plane surface, W/m²K (Walton 1983).
+ * @param difference surface less air temperature, K
+ * @param cosTilt cosine of the angle of the surface's normal from straight up: 1 faces up, −1 faces down
+ */
+export function naturalConvection(difference: number, cosTilt: number): number {
+  const size = cbrt(difference < 0 ? -difference : difference);
+  const flat = cosTilt < 0 ? -cosTilt : cosTilt;
+  if (flat < 0.01) return 1.31 * size;
+  // unstable: warm surface facing up or cold surface facing down
+  return difference * cosTilt > 0 ? (9.482 * size) / (7.238 - flat) : (1.81 * size) / (1.382 + flat);
+}
+
+/**
+ * Forced outside convection per square root of wind speed, windward, W/m²K per √(m/s)
+ * (Sparrow, Ramsey and Mass 1979); half of it leeward.
+ * @param perimeter m and @param area m² of the whole façade or roof the face belongs to
+ */
+export function forcedCoefficient(roughness: keyof typeof ROUGHNESS, perimeter: number, area: number): number {
+  return 2.537 * ROUGHNESS[roughness] * Math.sqrt(perimeter / area);
+}

@@ -1,0 +1,4 @@
+export * from "./polygon.ts";
+export * from "./faces.ts";
+export * from "./openings.ts";
+export * from "./shading.ts";

@@ -1,0 +1,174 @@
+import { canonicalJson, hashText } from "../numeric/index.ts";
+import type { Vector } from "./faces.ts";
+
+/** A convex plane piece that receives sun, with the outward normal of its plane. */
+export interface Receiver {
+  readonly pieces: readonly (readonly Vector[])[];
+  readonly normal: Vector;
+}
+
+/** Share of a receiver that is lit, for each direction of a list; sky is the share of diffuse sky it sees. */
+export interface LitShares {
+  readonly lit: Float64Array;
+  readonly sky: number;
+}
+
+const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+const crossOf = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+
+type Flat = number[]; // x0, y0, x1, y1 …
+
+function flatArea(p: Flat): number {
+  let s = 0;
+  for (let i = 0; i < p.length; i += 2) {
+    const j = i + 2 === p.length ? 0 : i + 2;
+    s += p[i] * p[j + 1] - p[j] * p[i + 1];
+  }
+  return s / 2;
+}
+
+/** Part of convex `p` on the left (sign 1) or right (−1) of the line a→b. */
+function halfPlane(p: Flat, ax: number, ay: number, bx: number, by: number, sign: number): Flat {
+  const out: Flat = [];
+  const dx = bx - ax;
+  const dy = by - ay;
+  const side = (x: number, y: number): number => sign * (dx * (y - ay) - dy * (x - ax));
+  for (let i = 0; i < p.length; i += 2) {
+    const j = i + 2 === p.length ? 0 : i + 2;
+    const s0 = side(p[i], p[i + 1]);
+    const s1 = side(p[j], p[j + 1]);
+    if (s0 >= 0) out.push(p[i], p[i + 1]);
+    if ((s0 > 0 && s1 < 0) || (s0 < 0 && s1 > 0)) {
+      const t = s0 / (s0 - s1);
+      out.push(p[i] + t * (p[j] - p[i]), p[i + 1] + t * (p[j + 1] - p[i + 1]));
+    }
+  }
+  return out.length >= 6 ? out : [];
+}
+
+/** What is left of convex pieces when a convex, counter-clockwise clip is taken out; again convex pieces. */
+function subtractConvex(pieces: Flat[], clip: Flat): Flat[] {
+  const rest: Flat[] = [];
+  for (const piece of pieces) {
+    let inside = piece;
+    const cut: Flat[] = [];
+    for (let i = 0; i < clip.length && inside.length > 0; i += 2) {
+      const j = i + 2 === clip.length ? 0 : i + 2;
+      const outside = halfPlane(inside, clip[i], clip[i + 1], clip[j], clip[j + 1], -1);
+      if (outside.length > 0 && flatArea(outside) > 1e-12) cut.push(outside);
+      inside = halfPlane(inside, clip[i], clip[i + 1], clip[j], clip[j + 1], 1);
+    }
+    if (inside.length > 0) rest.push(...cut);
+    else rest.push(piece);
+  }
+  return rest;
+}
+
+/** Part of a polygon in front of the plane through `origin` with `normal`. */
+function inFront(corners: readonly Vector[], origin: Vector, normal: Vector): Vector[] {
+  const out: Vector[] = [];
+  for (let i = 0; i < corners.length; i++) {
+    const p = corners[i];
+    const q = corners[(i + 1) % corners.length];
+    const d0 = dot(minus(p, origin), normal) - 1e-4;
+    const d1 = dot(minus(q, origin), normal) - 1e-4;
+    if (d0 >= 0) out.push(p);
+    if ((d0 > 0 && d1 < 0) || (d0 < 0 && d1 > 0)) {
+      const t = d0 / (d0 - d1);
+      out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), p[2] + t * (q[2] - p[2])]);
+    }
+  }
+  return out.length >= 3 ? out : [];
+}
+
+/** Casters that can shade a receiver, cut to the part in front of its plane. */
+export function castersInFront(receiver: Receiver, casters: readonly (readonly Vector[])[]): Vector[][] {
+  const origin = receiver.pieces[0][0];
+  const low = Math.min(...receiver.pieces.flat().map((p) => p[2]));
+  return casters
+    .filter((c) => c.some((p) => p[2] > low + 1e-4))
+    .map((c) => inFront(c, origin, receiver.normal))
+    .filter((c) => c.length > 0);
+}
+
+/**
+ * Lit share of a receiver for directions toward the sun (unit vectors; z above 0), by exact clipping of
+ * the casters' shadows in the plane of the receiver. Directions behind the plane give 0. The sky share
+ * comes from the directions `patches`, each standing for an equal solid angle of an isotropic sky.
+ */
+export function litShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], patches: readonly Vector[]): LitShares {
+  const relevant = castersInFront(receiver, casters);
+  const lit = new Float64Array(suns.length);
+  const n = receiver.normal;
+  if (relevant.length === 0) {
+    for (let i = 0; i < suns.length; i++) lit[i] = dot(suns[i], n) > 1e-6 ? 1 : 0;
+    return { lit, sky: 1 };
+  }
+  const origin = receiver.pieces[0][0];
+  const u: Vector = Math.abs(n[2]) > 0.9 ? [1, 0, 0] : [-n[1], n[0], 0];
+  const ul = Math.sqrt(dot(u, u));
+  const ux: Vector = [u[0] / ul, u[1] / ul, u[2] / ul];
+  const v = crossOf(n, ux);
+  const flat = (p: Vector): [number, number] => {
+    const r = minus(p, origin);
+    return [dot(r, ux), dot(r, v)];
+  };
+  const pieces = receiver.pieces.map((piece) => {
+    const f: Flat = piece.flatMap((p) => flat(p));
+    return flatArea(f) < 0 ? reverse(f) : f;
+  });
+  const whole = pieces.reduce((s, p) => s + flatArea(p), 0);
+  const local = relevant.map((c) => c.map((p): Vector => [...flat(p), dot(minus(p, origin), n)]));
+  const share = (sun: Vector): number => {
+    const sn = dot(sun, n);
+    if (sn <= 1e-6) return 0;
+    const su = dot(sun, ux) / sn;
+    const sv = dot(sun, v) / sn;
+    let rest = pieces;
+    for (const c of local) {
+      let shadow: Flat = [];
+      for (const p of c) shadow.push(p[0] - p[2] * su, p[1] - p[2] * sv);
+      const area = flatArea(shadow);
+      if (area < 0) shadow = reverse(shadow);
+      if (Math.abs(area) < 1e-10) continue;
+      rest = subtractConvex(rest, shadow);
+      if (rest.length === 0) return 0;
+    }
+    let sum = 0;
+    for (const p of rest) sum += flatArea(p);
+    const s = sum / whole;
+    return s < 1e-9 ? 0 : s > 1 ? 1 : s;
+  };
+  for (let i = 0; i < suns.length; i++) lit[i] = share(suns[i]);
+  let seen = 0;
+  let all = 0;
+  for (const d of patches) {
+    const c = dot(d, n);
+    if (c <= 1e-6) continue;
+    all += c;
+    seen += c * share(d);
+  }
+  return { lit, sky: all > 0 ? seen / all : 1 };
+}
+
+function reverse(p: Flat): Flat {
+  const out: Flat = [];
+  for (let i = p.length - 2; i >= 0; i -= 2) out.push(p[i], p[i + 1]);
+  return out;
+}
+
+const cache = new Map<string, LitShares>();
+const CACHE_SIZE = 4000;
+
+/** As `litShares`, remembered by content: moving one window re-casts only what it touches. */
+export function cachedLitShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], sunsKey: string, patches: readonly Vector[]): LitShares {
+  const relevant = castersInFront(receiver, casters);
+  const key = sunsKey + hashText(canonicalJson([receiver, relevant]));
+  const hit = cache.get(key);
+  if (hit) return hit;
+  const result = litShares(receiver, relevant, suns, patches);
+  if (cache.size >= CACHE_SIZE) cache.delete(cache.keys().next().value as string);
+  cache.set(key, result);
+  return result;
+}

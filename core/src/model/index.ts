@@ -1,0 +1,6 @@
+export * from "./schema.ts";
+export * from "./fields.ts";
+export * from "./problem.ts";
+export * from "./changes.ts";
+export * from "./parse.ts";
+export * from "./references.ts";

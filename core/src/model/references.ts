@@ -1,0 +1,109 @@
+import { stageOf, type Problem } from "./problem.ts";
+import { spaceFieldNames, spaceFields } from "./fields.ts";
+import { kitRoles, type Project } from "./schema.ts";
+
+const DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+/** Day of a 365-day year, 0…364, of a month and day; leap days are taken as 1 March. */
+export function dayOfYear(month: number, day: number): number {
+  let n = day - 1;
+  for (let m = 0; m < month - 1; m++) n += DAYS[m];
+  return n;
+}
+
+/** Checks that every reference names something that exists and that schedules cover the year. */
+export function checkReferences(p: Project): Problem[] {
+  const problems: Problem[] = [];
+  const report = (path: string, message: string, code = "reference"): void => {
+    problems.push({ code, severity: "error", path, message, stage: stageOf(path.split("/")[0]) });
+  };
+  const need = (set: Record<string, unknown>, kind: string, target: string | null, path: string): void => {
+    if (target !== null && !Object.hasOwn(set, target)) report(path, `There is no ${kind} "${target}" in this project.`);
+  };
+  const schedulesOf = (inputs: Record<string, unknown>, path: string): void => {
+    for (const f of spaceFieldNames) {
+      const v = inputs[f];
+      if (spaceFields[f].kind !== "schedule" || typeof v !== "string") continue;
+      need(p.schedules, "schedule", v, `${path}/${f}`);
+      const s = p.schedules[v];
+      if (s && s.kind !== "fraction") report(`${path}/${f}`, `"${s.name}" holds temperatures; a schedule of shares is needed here.`);
+    }
+  };
+  need(p.kits, "envelope kit", p.defaults.kit, "defaults/kit");
+  need(p.services, "set of services", p.defaults.services, "defaults/services");
+  for (const [key, s] of Object.entries(p.spaces)) {
+    need(p.storeys, "storey", s.storey, `spaces/${key}/storey`);
+    need(p.zones, "zone", s.zone, `spaces/${key}/zone`);
+    need(p.spaceTypes, "space type", s.spaceType, `spaces/${key}/spaceType`);
+    need(p.kits, "envelope kit", s.kit, `spaces/${key}/kit`);
+    schedulesOf(s.inputs, `spaces/${key}/inputs`);
+    if (s.form.kind === "prism") {
+      const ids = new Set<string>([s.form.floor, s.form.ceiling, ...s.form.outline.map((v) => v.id)]);
+      if (ids.size < s.form.outline.length + 2) report(`spaces/${key}/form`, "Two edges, or an edge and the floor or ceiling, share an id.");
+    }
+  }
+  for (const [key, t] of Object.entries(p.spaceTypes)) schedulesOf(t.inputs, `spaceTypes/${key}/inputs`);
+  for (const [key, zn] of Object.entries(p.zones)) need(p.services, "set of services", zn.services, `zones/${key}/services`);
+  for (const [key, o] of Object.entries(p.openings)) {
+    if (o.kind === "ratio") {
+      need(p.glazings, "glazing", o.glazing, `openings/${key}/glazing`);
+      need(p.storeys, "storey", o.storey, `openings/${key}/storey`);
+      need(p.spaces, "space", o.space, `openings/${key}/space`);
+    } else {
+      if (o.use === "window") need(p.glazings, "glazing", o.glazing, `openings/${key}/glazing`);
+      else need(p.assemblies, "assembly", o.glazing, `openings/${key}/glazing`);
+      if (!hostExists(p, o.host)) report(`openings/${key}/host`, `"${o.name}" lies in wall "${o.host}", which does not exist.`, "host");
+    }
+  }
+  for (const [key, s] of Object.entries(p.shades)) {
+    if (s.target.kind === "opening") need(p.openings, "opening", s.target.opening, `shades/${key}/target/opening`);
+    else need(p.storeys, "storey", s.target.storey, `shades/${key}/target/storey`);
+  }
+  for (const [key, o] of Object.entries(p.faceOverrides)) {
+    need(p.assemblies, "assembly", o.assembly, `faceOverrides/${key}/assembly`);
+    if (!hostExists(p, o.host)) report(`faceOverrides/${key}/host`, `The face "${o.host}" does not exist.`, "host");
+  }
+  for (const [key, a] of Object.entries(p.assemblies)) {
+    const ids = new Set(a.layers.map((l) => l.id));
+    if (ids.size < a.layers.length) report(`assemblies/${key}/layers`, "Two layers share an id.");
+    for (const l of a.layers) if (l.kind === "solid") need(p.materials, "material", l.material, `assemblies/${key}/layers/${l.id}/material`);
+  }
+  for (const [key, k] of Object.entries(p.kits))
+    for (const role of kitRoles)
+      need(role === "glazing" ? p.glazings : p.assemblies, role === "glazing" ? "glazing" : "assembly", k[role], `kits/${key}/${role}`);
+  for (const [key, s] of Object.entries(p.schedules)) checkSchedule(key, s, report, need);
+  return problems;
+}
+
+function checkSchedule(
+  key: string,
+  s: Project["schedules"][string],
+  report: (path: string, message: string, code?: string) => void,
+  need: (set: Record<string, unknown>, kind: string, target: string, path: string) => void,
+): void {
+  const covered = new Uint8Array(365);
+  for (const w of s.weeks) {
+    for (const d of w.days) need(s.profiles, "day profile", d, `schedules/${key}/weeks/${w.id}`);
+    const from = dayOfYear(...w.from);
+    const to = dayOfYear(...w.to);
+    for (let d = from; ; d = (d + 1) % 365) {
+      covered[d] = 1;
+      if (d === to) break;
+    }
+  }
+  const gap = covered.indexOf(0);
+  if (gap >= 0) report(`schedules/${key}/weeks`, `"${s.name}" leaves day ${gap + 1} of the year without a profile.`, "coverage");
+  if (s.kind === "fraction")
+    for (const [pk, profile] of Object.entries(s.profiles))
+      profile.values.forEach((v, h) => {
+        if (v < 0 || v > 1) report(`schedules/${key}/profiles/${pk}/values`, `"${profile.name}" has ${v} at hour ${h}; a share lies between 0 and 1.`, "range");
+      });
+}
+
+/** Whether "space/edge" (or floor, ceiling or free face id) names an existing face host. */
+export function hostExists(p: Project, host: string): boolean {
+  const [space, part] = host.split("/");
+  const form = p.spaces[space]?.form;
+  if (!form) return false;
+  if (form.kind === "faces") return Object.hasOwn(form.faces, part);
+  return form.floor === part || form.ceiling === part || form.outline.some((v) => v.id === part);
+}

@@ -1,0 +1,280 @@
+import { z } from "zod";
+import { spaceInputsSchema, zoneInputsSchema } from "./fields.ts";
+
+export const FORMAT_VERSION = 1;
+
+const name = z.string().min(1).max(200).describe("Name shown to the user.");
+const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, "an id has 1 to 64 letters, digits, _ or -");
+const records = <T extends z.ZodType>(item: T) => z.record(id, item);
+const monthly = (item: z.ZodNumber) => z.array(item).length(12);
+const colourHint = z.number().int().min(0).max(11);
+
+export const pointSchema = z.strictObject({
+  id: id.describe("Id of the plan edge that starts at this point."),
+  x: z.number().describe("Plan x, m, to the right of the plan."),
+  y: z.number().describe("Plan y, m, to the top of the plan."),
+});
+
+const prismSchema = z.strictObject({
+  kind: z.literal("prism"),
+  outline: z.array(pointSchema).min(3).describe("Corners in plan, counter-clockwise; each names the edge to the next corner."),
+  floor: id.describe("Id of the floor, to which overrides attach."),
+  ceiling: id.describe("Id of the ceiling, to which overrides attach."),
+  base: z.number().optional().describe("Height of the floor above the storey's level, m. Absent: 0."),
+  height: z.number().positive().max(200).optional().describe("Floor to ceiling, m. Absent: the storey's height."),
+});
+
+const freeFacesSchema = z.strictObject({
+  kind: z.literal("faces"),
+  faces: records(
+    z.strictObject({
+      ring: z.array(z.tuple([z.number(), z.number(), z.number()])).min(3).describe("Corners x, y, z in m, counter-clockwise seen from outside."),
+    }),
+  ),
+});
+
+export const openingSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("ratio"),
+    name,
+    orientation: z.enum(["north", "east", "south", "west"]).describe("Outdoor walls facing within 45° of this true direction."),
+    storey: id.nullable().describe("Only walls of this storey; null: every storey."),
+    space: id.nullable().describe("Only walls of this space; null: every space."),
+    ratio: z.number().min(0).max(0.98).describe("Opening area over outdoor wall area, 1."),
+    sill: z.number().min(0).max(50).describe("Preferred sill above the floor, m; lowered where the ratio needs it."),
+    height: z.number().positive().max(50).describe("Preferred height of the opening, m; raised where the ratio needs it."),
+    glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
+  }),
+  z.strictObject({
+    kind: z.literal("placed"),
+    name,
+    host: z.string().describe("The wall it lies in, as space/edge."),
+    use: z.enum(["window", "door"]),
+    offset: z.number().min(0).describe("Distance from the start of the edge to the opening, m."),
+    sill: z.number().min(0).describe("Height above the floor of the space, m."),
+    width: z.number().positive().describe("Width, m."),
+    height: z.number().positive().describe("Height, m."),
+    glazing: id.nullable().describe("Glazing of a window or assembly of a door; null: from the envelope kit."),
+  }),
+]);
+
+export const shadeSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("overhang"),
+    name,
+    target: z.discriminatedUnion("kind", [
+      z.strictObject({ kind: z.literal("opening"), opening: id.describe("Every opening this record makes.") }),
+      z.strictObject({ kind: z.literal("orientation"), orientation: z.enum(["north", "east", "south", "west"]), storey: id.nullable() }),
+    ]),
+    depth: z.number().min(0).max(30).describe("How far it stands out from the wall, m."),
+    gap: z.number().min(0).max(30).describe("From the head of the opening up to the overhang, m."),
+    extension: z.number().min(0).max(30).describe("How far it reaches past each side of the opening, m."),
+  }),
+]);
+
+export const materialSchema = z.strictObject({
+  name,
+  conductivity: z.number().positive().max(500).describe("Thermal conductivity, W/m·K."),
+  density: z.number().min(0).max(20000).describe("Density, kg/m³."),
+  specificHeat: z.number().min(0).max(10000).describe("Specific heat, J/kg·K."),
+  solarAbsorptance: z.number().min(0).max(1).describe("Share of sunlight absorbed at a bare surface, 1."),
+  emissivity: z.number().min(0.01).max(1).describe("Long-wave emissivity at a bare surface, 1."),
+  roughness: z.enum(["very rough", "rough", "medium rough", "medium smooth", "smooth", "very smooth"]).describe("Surface class for outside convection."),
+  source: z.string().optional().describe("Where the figures come from."),
+});
+
+const layerSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("solid"), id, material: id, thickness: z.number().positive().max(10).describe("Thickness, m.") }),
+  z.strictObject({ kind: z.literal("resistance"), id, name, resistance: z.number().positive().max(100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W.") }),
+]);
+
+export const assemblySchema = z.strictObject({
+  name,
+  use: z.enum(["exterior wall", "roof", "ground floor", "exposed floor", "interior wall", "interior floor", "door"]).describe("Kind of element it is meant for."),
+  layers: z.array(layerSchema).min(1).max(20).describe("From outside to inside; an interior floor from its lower side to its upper side."),
+});
+
+export const glazingSchema = z.strictObject({
+  name,
+  u: z.number().positive().max(7).describe("U of glass and frame with standard films, W/m²K."),
+  g: z.number().min(0).max(1).describe("Solar heat gain of the glass at normal incidence, 1."),
+  visibleTransmittance: z.number().min(0).max(1).describe("Visible transmittance, 1."),
+  frameShare: z.number().min(0).max(0.9).describe("Share of the opening taken by the frame, 1."),
+  ratedFilms: z.strictObject({
+    inside: z.number().positive().describe("Inside film the rated U contains, W/m²K."),
+    outside: z.number().positive().describe("Outside film the rated U contains, W/m²K."),
+  }).describe("Films of the rating, taken out before the run's own films act."),
+  source: z.string().optional(),
+});
+
+export const kitRoles = ["exteriorWall", "roof", "groundFloor", "exposedFloor", "interiorWall", "interiorFloor", "glazing", "door"] as const;
+export type KitRole = (typeof kitRoles)[number];
+export const kitSchema = z.strictObject({
+  name,
+  exteriorWall: id, roof: id, groundFloor: id, exposedFloor: id, interiorWall: id, interiorFloor: id,
+  glazing: id.describe("Glazing of windows."),
+  door: id.describe("Assembly of doors."),
+});
+
+const profileSchema = z.strictObject({ name, values: z.array(z.number()).length(24).describe("One value for each clock hour.") });
+export const scheduleSchema = z.strictObject({
+  name,
+  kind: z.enum(["fraction", "temperature"]).describe("What the numbers are: a share of 1, or °C."),
+  profiles: records(profileSchema).describe("Day profiles."),
+  weeks: z.array(z.strictObject({
+    id,
+    from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day, inclusive."),
+    to: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("Last month and day, inclusive."),
+    days: z.array(id).length(8).describe("Profile for Monday … Sunday, then for holidays."),
+  })).min(1).describe("Later entries win where date ranges overlap; together they cover the year."),
+});
+
+export const spaceTypeSchema = z.strictObject({ name, colour: colourHint.optional(), inputs: spaceInputsSchema });
+
+export const fuels = ["electricity", "gas", "district heat", "district cooling", "wood"] as const;
+export type Fuel = (typeof fuels)[number];
+const fuel = z.enum(fuels);
+
+export const servicesSchema = z.strictObject({
+  name,
+  heating: z.strictObject({ fuel, efficiency: z.number().positive().max(15).describe("Heat delivered per fuel used (efficiency or COP), 1.") }),
+  cooling: z.strictObject({ fuel, efficiency: z.number().positive().max(30).describe("Heat removed per fuel used (COP), 1.") }),
+  fanPower: z.number().min(0).max(20000).describe("Fan power per outdoor-air flow, W per m³/s."),
+  pumpShareHeating: z.number().min(0).max(1).describe("Pump energy per heat delivered, 1."),
+  pumpShareCooling: z.number().min(0).max(1).describe("Pump energy per heat removed, 1."),
+  heatRecovery: z.strictObject({
+    sensible: z.number().min(0).max(1).describe("Sensible effectiveness, 1."),
+    latent: z.number().min(0).max(1).describe("Latent effectiveness, 1."),
+  }),
+  hotWater: z.strictObject({
+    fuel,
+    efficiency: z.number().positive().max(10).describe("Heat in the water drawn per fuel used, 1."),
+    deliveryTemperature: z.number().min(20).max(95).describe("Temperature at the tap, °C."),
+    mainsTemperature: z.number().min(0).max(40).describe("Annual mean temperature of the cold main, °C."),
+  }),
+});
+
+export const normalsSchema = z.strictObject({
+  dryBulb: monthly(z.number().min(-60).max(50)).describe("Monthly mean air temperature, °C."),
+  dailyRange: monthly(z.number().min(0).max(35)).describe("Monthly mean of daily maximum less minimum, K."),
+  relativeHumidity: monthly(z.number().min(1).max(100)).describe("Monthly mean relative humidity, %."),
+  clearness: monthly(z.number().min(0.05).max(0.85)).describe("Monthly mean of global horizontal over extraterrestrial irradiation, 1."),
+  windSpeed: monthly(z.number().min(0).max(40)).describe("Monthly mean wind speed at 10 m, m/s."),
+  windDirection: monthly(z.number().min(0).max(360)).describe("Prevailing wind direction, degrees from north, the direction it comes from."),
+});
+
+const weatherSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("normals"), name, normals: normalsSchema, seed: z.number().int().min(0).max(4294967295) }),
+  z.strictObject({ kind: z.literal("stored"), name, hash: z.string().describe("Name of the stored weather year.") }),
+]);
+
+export type ChangeValue = unknown;
+export const changeSchema = z.strictObject({
+  op: z.enum(["set", "unset", "insert", "remove"]),
+  path: z.array(z.string()).min(1).describe("Address by ids, such as [\"assemblies\", \"wall\", \"layers\", \"ins\", \"thickness\"]."),
+  value: z.unknown().optional(),
+  old: z.unknown().optional().describe("The value it replaced; a change whose old value differs is stale."),
+  before: z.string().optional().describe("For an insert in a list: the id it goes before; absent: last."),
+});
+export type Change = z.infer<typeof changeSchema>;
+
+const evidenceSchema = z.strictObject({
+  source: z.string().max(500).optional(),
+  note: z.string().max(2000).optional(),
+  author: z.string().max(200).optional(),
+  date: z.string().max(40).optional(),
+  confidence: z.enum(["measured", "documented", "estimated", "assumed"]).optional(),
+});
+
+export const projectSchema = z.strictObject({
+  formatVersion: z.literal(FORMAT_VERSION).describe("Version of this document format."),
+  id,
+  name,
+  note: z.string().max(5000).optional(),
+  site: z.strictObject({
+    name,
+    latitude: z.number().min(-90).max(90).describe("Degrees, north positive."),
+    longitude: z.number().min(-180).max(180).describe("Degrees, east positive."),
+    elevation: z.number().min(-450).max(6000).describe("Metres above sea level."),
+    timeZone: z.number().min(-12).max(14).describe("Hours ahead of UTC, local standard time."),
+    planNorth: z.number().min(-360).max(360).describe("True direction of the top of the plan, degrees clockwise from north."),
+    terrain: z.enum(["open sea", "open country", "suburb", "city"]).describe("Class for the wind profile."),
+    albedo: monthly(z.number().min(0).max(1)).describe("Ground reflectance by month, 1."),
+    ground: z.strictObject({
+      conductivity: z.number().positive().max(10).describe("W/m·K."),
+      heatCapacity: z.number().positive().max(1e7).describe("Volumetric, J/m³K."),
+    }),
+  }),
+  calendar: z.strictObject({
+    firstWeekday: z.number().int().min(0).max(6).describe("Weekday of 1 January: 0 Monday … 6 Sunday."),
+    holidays: z.array(z.strictObject({ id, name, month: z.number().int().min(1).max(12), day: z.number().int().min(1).max(31) })),
+    daylightSaving: z.strictObject({
+      from: z.tuple([z.number().int(), z.number().int()]),
+      to: z.tuple([z.number().int(), z.number().int()]),
+    }).nullable().describe("Days on which the clock is one hour ahead; null: never."),
+  }),
+  weather: weatherSchema,
+  storeys: records(z.strictObject({
+    name,
+    elevation: z.number().describe("Level of the floor above the ground, m."),
+    height: z.number().positive().max(100).describe("Floor to floor, m."),
+    multiplier: z.number().int().min(1).max(200).describe("How many equal storeys it stands for."),
+  })),
+  spaces: records(z.strictObject({
+    name,
+    storey: id,
+    zone: id.nullable().describe("The zone it belongs to; null: none yet."),
+    spaceType: id.nullable().describe("What happens here; null: none yet."),
+    kit: id.nullable().describe("Envelope kit; null: the project's."),
+    form: z.discriminatedUnion("kind", [prismSchema, freeFacesSchema]),
+    inputs: spaceInputsSchema,
+  })),
+  zones: records(z.strictObject({ name, services: id.nullable().describe("Plain services; null: the project's."), inputs: zoneInputsSchema })),
+  openings: records(openingSchema),
+  shades: records(shadeSchema),
+  faceOverrides: records(z.strictObject({ host: z.string().describe("space/edge, space/floor id or space/ceiling id."), assembly: id })),
+  materials: records(materialSchema),
+  assemblies: records(assemblySchema),
+  glazings: records(glazingSchema),
+  kits: records(kitSchema),
+  schedules: records(scheduleSchema),
+  spaceTypes: records(spaceTypeSchema),
+  services: records(servicesSchema),
+  defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
+  prices: z.strictObject({
+    currency: z.string().min(1).max(8),
+    perKWh: z.record(fuel, z.number().min(0)).describe("Price by fuel, currency per kWh."),
+  }),
+  factors: z.strictObject({
+    carbon: z.record(fuel, z.number().min(0)).describe("kg CO₂e per kWh of fuel."),
+    primary: z.record(fuel, z.number().min(0)).describe("Primary energy per site energy, 1."),
+  }),
+  options: records(z.strictObject({ name, changes: z.array(changeSchema) })),
+  evidence: z.record(z.string(), evidenceSchema).describe("Evidence for typed values, by address joined with /."),
+  run: z.strictObject({
+    stepsPerHour: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(6), z.literal(12)]).describe("Steps an hour of the stored and the unmarked figures."),
+    sky: z.enum(["perez", "isotropic"]).describe("Model of diffuse sky radiation."),
+  }),
+});
+
+export type Project = z.infer<typeof projectSchema>;
+export type Space = Project["spaces"][string];
+export type Zone = Project["zones"][string];
+export type Storey = Project["storeys"][string];
+export type Opening = z.infer<typeof openingSchema>;
+export type Shade = z.infer<typeof shadeSchema>;
+export type Material = z.infer<typeof materialSchema>;
+export type Assembly = z.infer<typeof assemblySchema>;
+export type Layer = Assembly["layers"][number];
+export type Glazing = z.infer<typeof glazingSchema>;
+export type Kit = z.infer<typeof kitSchema>;
+export type Schedule = z.infer<typeof scheduleSchema>;
+export type SpaceType = z.infer<typeof spaceTypeSchema>;
+export type Services = z.infer<typeof servicesSchema>;
+export type Normals = z.infer<typeof normalsSchema>;
+export type Orientation = "north" | "east" | "south" | "west";
+
+/** JSON Schema (draft 2020-12) of the project document. */
+export function projectJsonSchema(): unknown {
+  return z.toJSONSchema(projectSchema, { io: "input" });
+}

@@ -1,0 +1,5 @@
+export * from "./elementary.ts";
+export * from "./linear.ts";
+export * from "./sparse.ts";
+export * from "./random.ts";
+export * from "./hash.ts";
