@@ -32,7 +32,7 @@ const HOUR = 3600;
 const CELLS = 80;
 /** Response below this share of the steady one is not checked. */
 const NEGLIGIBLE = 0.02;
-const BASIS_PERIODS = [24 * HOUR, 6 * HOUR, HOUR, 0.5 * HOUR];
+const BASIS_PERIODS = [24 * HOUR, 6 * HOUR, HOUR, 12 * HOUR, 0.5 * HOUR];
 const CHECKS: readonly (readonly [period: number, tolerance: number])[] = [
   [24 * HOUR, 0.002],
   [6 * HOUR, 0.004],
@@ -106,13 +106,27 @@ const inner = (a: Float64Array, b: Float64Array): number => {
 
 /**
  * Reduces layers (from outside to inside) once: a fine model is projected on the uniform temperature,
- * the steady gradient and the port responses at periods of 24 h, 6 h, 1 h (and 0.5 h where needed), then
+ * the steady gradient and the port responses at periods of 24 h, 6 h, 1 h (and 12 h, 0.5 h where needed), then
  * diagonalised with nominal films. Vectors are added only until the transfer matrix (ISO 13786) is met.
  * The uniform temperature is in the basis, so heat content is exact; the steady gradient is, so U is.
  * @param films nominal films, W/m²K: 25 outside and 7.7 inside, 7.7 on both sides of a partition
+ * @param slowOutside the outside temperature changes over weeks only (ground): outside responses are left out
  * @throws ReductionError when neither the projection nor the plain finite-volume modes meet the matrix
  */
-export function reduceWall(layers: readonly LayerPhysics[], films: readonly [number, number] = [25, 7.7]): ReducedWall {
+export function reduceWall(layers: readonly LayerPhysics[], films: readonly [number, number] = [25, 7.7], slowOutside = false): ReducedWall {
+  const key = JSON.stringify([layers, films, slowOutside]);
+  let wall = cache.get(key);
+  if (!wall) {
+    if (cache.size > 500) cache.clear();
+    cache.set(key, (wall = reduce(layers, films, slowOutside)));
+  }
+  return wall;
+}
+
+/** Reductions by content: an edit elsewhere does not redo them. */
+const cache = new Map<string, ReducedWall>();
+
+function reduce(layers: readonly LayerPhysics[], films: readonly [number, number], slowOutside: boolean): ReducedWall {
   const fine = fineModel(layers, CELLS);
   const n = fine.capacity.length;
   const mass = fine.capacity.reduce((s, c) => s + c, 0);
@@ -146,10 +160,10 @@ export function reduceWall(layers: readonly LayerPhysics[], films: readonly [num
   let best: ReducedWall | null = null;
   for (const period of BASIS_PERIODS) {
     const sigma = (2 * PI) / period;
-    include(response(fine, sigma, 0));
+    if (!slowOutside) include(response(fine, sigma, 0));
     include(response(fine, sigma, 1));
     const wall = project(fine, basis, films);
-    const check = checkAgainstMatrix(wall, layers);
+    const check = checkAgainstMatrix(wall, layers, slowOutside);
     best = { ...wall, ...totals, error: check.error };
     if (check.met) return best;
   }
@@ -161,7 +175,7 @@ export function reduceWall(layers: readonly LayerPhysics[], films: readonly [num
     return e;
   });
   const wall = project(coarse, unit, films);
-  const check = checkAgainstMatrix(wall, layers);
+  const check = checkAgainstMatrix(wall, layers, slowOutside);
   if (check.error > 0.01) throw new ReductionError(`the assembly's response misses its transfer matrix by ${(100 * check.error).toFixed(1)} %`);
   return { ...wall, ...totals, error: check.error };
 }
@@ -234,13 +248,14 @@ export function reducedResponse(w: Pick<ReducedWall, "modes" | "tau" | "port">, 
   return [re, im];
 }
 
-function checkAgainstMatrix(w: Pick<ReducedWall, "modes" | "tau" | "port" | "films">, layers: readonly LayerPhysics[]): { met: boolean; error: number } {
+function checkAgainstMatrix(w: Pick<ReducedWall, "modes" | "tau" | "port" | "films">, layers: readonly LayerPhysics[], slowOutside: boolean): { met: boolean; error: number } {
   let met = true;
   let error = 0;
   for (const [period, tolerance] of CHECKS) {
     const exact = faceResponse(layers, period, w.films[0], w.films[1]);
     for (const face of [0, 1] as const)
       for (const input of [0, 1] as const) {
+        if (slowOutside && face + input < 2) continue;
         const steady = Math.abs(reducedResponse(w, 1e15, face, input)[0]);
         const e = exact[face][input];
         const size = modulus(e);

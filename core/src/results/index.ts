@@ -1,0 +1,3 @@
+export * from "./log.ts";
+export * from "./run.ts";
+export * from "./summary.ts";

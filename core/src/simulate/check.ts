@@ -1,0 +1,88 @@
+import { applyFitting, checkReferences, type Problem, type Project } from "../model/index.ts";
+import { deriveFaces, deriveOpenings, deriveShades, type Geometry, type PlacedOpening, type ShadePlane } from "../geometry/index.ts";
+import { effective } from "../inputs/index.ts";
+import { assemblyLayers, glazingPhysics, reduceWall } from "../fabric/index.ts";
+
+/** A project's derived geometry and everything found wrong with it. */
+export interface Checked {
+  readonly problems: readonly Problem[];
+  readonly geometry: Geometry;
+  readonly openings: readonly PlacedOpening[];
+  readonly shades: readonly ShadePlane[];
+}
+
+const known = new WeakMap<Project, Checked>();
+
+/** Everything that can be told about a document before it runs, remembered by document. */
+export function checkProject(project: Project): Checked {
+  const before = known.get(project);
+  if (before) return before;
+  const problems: Problem[] = [...checkReferences(project)];
+  const broken = problems.some((p) => p.severity === "error");
+  const geometry: Geometry = broken ? { faces: [], byKey: new Map(), spaces: new Map(), problems: [] } : deriveFaces(project);
+  problems.push(...geometry.problems);
+  const placed = broken ? { openings: [], problems: [] } : deriveOpenings(project, geometry);
+  problems.push(...placed.problems);
+  const shades = deriveShades(project, geometry, placed.openings);
+  if (!broken) problems.push(...zoneProblems(project), ...constructionProblems(project), ...optionProblems(project));
+  const checked = { problems, geometry, openings: placed.openings, shades };
+  known.set(project, checked);
+  return checked;
+}
+
+function zoneProblems(project: Project): Problem[] {
+  const problems: Problem[] = [];
+  const report = (severity: Problem["severity"], code: string, path: string, message: string, stage: Problem["stage"] = "form"): void => {
+    problems.push({ severity, code, path, message, stage });
+  };
+  const spaces = Object.entries(project.spaces);
+  if (spaces.length === 0) report("error", "empty", "spaces", "There is no space yet; draw one or start from a massing.");
+  for (const [id, s] of spaces) {
+    if (s.zone === null) report("error", "no-zone", `spaces/${id}/zone`, `${s.name} belongs to no zone.`);
+    if (s.spaceType === null) report("warning", "no-type", `spaces/${id}/spaceType`, `${s.name} has no space type; it runs on defaults.`, "use");
+    const heat = effective(project, "space", id, "heatingSetpoint").value;
+    const cool = effective(project, "space", id, "coolingSetpoint").value;
+    if (typeof heat === "number" && typeof cool === "number" && cool < heat)
+      report("error", "setpoints", `spaces/${id}/inputs/coolingSetpoint`, `${s.name} is cooled to ${cool} °C and heated to ${heat} °C at the same time.`, "use");
+    const back = effective(project, "space", id, "heatingSetback").value;
+    const coolBack = effective(project, "space", id, "coolingSetback").value;
+    if (typeof back === "number" && typeof coolBack === "number" && coolBack < back)
+      report("error", "setpoints", `spaces/${id}/inputs/coolingSetback`, `Out of hours ${s.name} is cooled to ${coolBack} °C and heated to ${back} °C at the same time.`, "use");
+  }
+  for (const [id, z] of Object.entries(project.zones)) {
+    const members = spaces.filter(([, s]) => s.zone === id);
+    if (members.length === 0) report("warning", "empty-zone", `zones/${id}`, `Zone ${z.name} has no space.`);
+    for (const field of ["heatingSetpoint", "coolingSetpoint", "conditioningSchedule"] as const) {
+      const values = new Set(members.map(([s]) => effective(project, "space", s, field).value));
+      if (values.size > 1) report("warning", "clash", `zones/${id}`, `The spaces of zone ${z.name} ask for different ${field === "conditioningSchedule" ? "hours in use" : field === "heatingSetpoint" ? "heating set-points" : "cooling set-points"}; the largest space decides.`, "use");
+    }
+    const multipliers = new Set(members.map(([, s]) => project.storeys[s.storey].multiplier));
+    if (multipliers.size > 1) report("error", "multiplier", `zones/${id}`, `Zone ${z.name} spans storeys with different multipliers.`);
+  }
+  return problems;
+}
+
+function constructionProblems(project: Project): Problem[] {
+  const problems: Problem[] = [];
+  for (const [id, a] of Object.entries(project.assemblies)) {
+    try {
+      reduceWall(assemblyLayers(project, a));
+    } catch (e) {
+      problems.push({ code: "reduction", severity: "error", stage: "fabric", path: `assemblies/${id}`, message: `"${a.name}": ${e instanceof Error ? e.message : String(e)}.` });
+    }
+  }
+  for (const [id, g] of Object.entries(project.glazings)) {
+    try {
+      glazingPhysics(g);
+    } catch (e) {
+      problems.push({ code: "glazing", severity: "error", stage: "fabric", path: `glazings/${id}/u`, message: `"${g.name}": ${e instanceof Error ? e.message : String(e)}.` });
+    }
+  }
+  return problems;
+}
+
+function optionProblems(project: Project): Problem[] {
+  return Object.entries(project.options).flatMap(([id, o]) =>
+    applyFitting(project, o.changes).stale.map((s): Problem => ({ code: "stale", severity: "warning", stage: "place", path: `options/${id}`, message: `Option "${o.name}" has a change that no longer fits: ${s.message}` })),
+  );
+}
