@@ -62,6 +62,15 @@ describe("elementary functions agree with the engine's within 2 ulp", () => {
     expect(w).toBeLessThanOrEqual(2);
   });
 
+  it("the quick cube root to a relative 1e-4", () => {
+    const next = sequence(3);
+    for (let i = 0; i < 5000; i++) {
+      const x = 60 * next() * next() * next() + 1e-9;
+      expect(Math.abs(own.quickCbrt(x) / Math.cbrt(x) - 1)).toBeLessThan(1e-4);
+    }
+    expect(own.quickCbrt(0)).toBe(0);
+  });
+
   it("atan2 in all quadrants", () => {
     const next = sequence(5);
     let w = 0;

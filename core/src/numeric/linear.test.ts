@@ -65,8 +65,30 @@ describe("direct solvers", () => {
     const x = Float64Array.from({ length: n }, () => r.normal());
     const b = new Float64Array(n);
     for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) b[i] = b[i]! + dense[i * n + j]! * x[j]!;
-    sparseSolve(p, values, b);
+    sparseSolve(p, values, b, new Uint8Array(n));
     for (let i = 0; i < n; i++) expect(b[i]).toBeCloseTo(x[i]!, 10);
+  });
+});
+
+describe("an unknown held at a value", () => {
+  it("spares its updates and gives what a unit row gives", () => {
+    const p = sparsePattern(4, [[0, 1], [1, 2], [2, 3], [0, 3]]);
+    const build = (): Float64Array => {
+      const v = new Float64Array(p.entries);
+      for (let i = 0; i < 4; i++) {
+        v[p.diagonal[i]] = 4;
+        for (let e = p.rowStart[i]; e < p.rowStart[i + 1]; e++) v[p.rowEntry[e]] = -1 - 0.1 * i;
+      }
+      for (let e = p.rowStart[2]; e < p.rowStart[3]; e++) v[p.rowEntry[e]] = 0;
+      v[p.diagonal[2]] = 1;
+      return v;
+    };
+    const plain = new Float64Array([1, 2, 21, 3]);
+    const spared = Float64Array.from(plain);
+    sparseSolve(p, build(), plain, new Uint8Array(4));
+    sparseSolve(p, build(), spared, new Uint8Array([0, 0, 1, 0]));
+    expect(spared[2]).toBe(21);
+    for (let i = 0; i < 4; i++) expect(spared[i]).toBeCloseTo(plain[i], 13);
   });
 });
 

@@ -116,34 +116,44 @@ export function sparsePattern(size: number, couplings: readonly (readonly [numbe
   };
 }
 
-/** Solves A·x = b in place: `values` (overwritten by its factors) in the pattern's storage, `b` becomes x. */
-export function sparseSolve(p: SparsePattern, values: Float64Array, b: Float64Array): void {
+/**
+ * Solves A·x = b in place: `values` (overwritten by its factors) in the pattern's storage, `b` becomes x.
+ * @param fixed rows that are unit rows (their unknown is given by b): 1 spares their updates
+ */
+export function sparseSolve(p: SparsePattern, values: Float64Array, b: Float64Array, fixed: Uint8Array): void {
   const { size, order, lowerStart, lowerEntry, upperEntry, neighbour, updateEntry, diagonal } = p;
   let u = 0;
   for (let step = 0; step < size; step++) {
-    const k = order[step]!;
-    const inverse = 1 / values[diagonal[k]!]!;
-    const from = lowerStart[step]!;
-    const to = lowerStart[step + 1]!;
-    const bk = b[k]!;
+    const k = order[step];
+    const from = lowerStart[step];
+    const to = lowerStart[step + 1];
+    const width = to - from;
+    const bk = b[k];
+    if (fixed[k] === 1) {
+      for (let s = from; s < to; s++) {
+        const i = neighbour[s];
+        if (fixed[i] === 0) b[i] -= values[lowerEntry[s]] * bk;
+      }
+      u += width * width;
+      continue;
+    }
+    const inverse = 1 / values[diagonal[k]];
     for (let s = from; s < to; s++) {
-      const l = values[lowerEntry[s]!]! * inverse;
-      if (l === 0) {
-        u += to - from;
+      const i = neighbour[s];
+      if (fixed[i] === 1) {
+        u += width;
         continue;
       }
-      for (let t = from; t < to; t++) {
-        const e = updateEntry[u++]!;
-        values[e] = values[e]! - l * values[upperEntry[t]!]!;
-      }
-      const i = neighbour[s]!;
-      b[i] = b[i]! - l * bk;
+      const l = values[lowerEntry[s]] * inverse;
+      for (let t = from; t < to; t++) values[updateEntry[u++]] -= l * values[upperEntry[t]];
+      b[i] -= l * bk;
     }
   }
   for (let step = size - 1; step >= 0; step--) {
-    const k = order[step]!;
-    let s = b[k]!;
-    for (let t = lowerStart[step]!; t < lowerStart[step + 1]!; t++) s -= values[upperEntry[t]!]! * b[neighbour[t]!]!;
-    b[k] = s / values[diagonal[k]!]!;
+    const k = order[step];
+    if (fixed[k] === 1) continue;
+    let s = b[k];
+    for (let t = lowerStart[step]; t < lowerStart[step + 1]; t++) s -= values[upperEntry[t]] * b[neighbour[t]];
+    b[k] = s / values[diagonal[k]];
   }
 }

@@ -1,4 +1,4 @@
-import { cbrt, sparseSolve } from "../numeric/index.ts";
+import { quickCbrt, sparseSolve } from "../numeric/index.ts";
 import { deriveWeather, extraterrestrial, MONTH_OF_DAY, perezSky, relativeHumidity, skyTemperature, STEFAN_BOLTZMANN, sunVector, type WeatherYear } from "../climate/index.ts";
 import { airDensity, CP_AIR, CP_VAPOUR, LATENT_HEAT } from "../airflow/index.ts";
 import { flowNames } from "./catalogue.ts";
@@ -54,6 +54,7 @@ export class YearKernel {
   private readonly rhs: Float64Array;
   private readonly solution: Float64Array;
   private readonly mode: Uint8Array;
+  private readonly fixed: Uint8Array;
   private readonly tout: Float64Array;
   private readonly tin: Float64Array;
   private readonly airStart: Float64Array;
@@ -83,6 +84,7 @@ export class YearKernel {
     this.rhs = f(2 * zones);
     this.solution = f(2 * zones);
     this.mode = new Uint8Array(zones);
+    this.fixed = new Uint8Array(2 * zones);
     this.tout = f(elements);
     this.tin = f(elements);
     this.airStart = f(zones);
@@ -485,7 +487,7 @@ export class YearKernel {
   private solveZones(b: Boundary, last: boolean): void {
     const m = this.model;
     const { zones, dt } = m;
-    const { values, work, rhs, solution, mode } = this;
+    const { values, work, rhs, solution, mode, fixed } = this;
     const { diagonal, rowStart, rowEntry, rowColumn } = m.pattern;
     const t = this.hourTerms;
     const { airTemperature, radiantTemperature, heating, cooling, heatTarget, coolTarget } = this.record;
@@ -510,13 +512,15 @@ export class YearKernel {
         if (mode[z] === HEAT && heatTarget[z] !== heatTarget[z]) mode[z] = FLOAT;
         if (mode[z] === COOL && coolTarget[z] !== coolTarget[z]) mode[z] = FLOAT;
         if (mode[z] === HEAT || mode[z] === COOL) {
-          for (let e = rowStart[na]; e < rowStart[na + 1]; e++) work[rowEntry[e]] = 0;
-          work[diagonal[na]] = 1;
+          fixed[na] = 1;
           solution[na] = mode[z] === HEAT ? heatTarget[z] : coolTarget[z];
-        } else if (mode[z] === HEAT_FULL) solution[na] += m.heatingCapacity[z];
+          continue;
+        }
+        fixed[na] = 0;
+        if (mode[z] === HEAT_FULL) solution[na] += m.heatingCapacity[z];
         else if (mode[z] === COOL_FULL) solution[na] -= m.coolingCapacity[z];
       }
-      sparseSolve(m.pattern, work, solution);
+      sparseSolve(m.pattern, work, solution, fixed);
       settled = true;
       for (let z = 0; z < zones; z++) {
         const na = 2 * z;
@@ -681,9 +685,9 @@ interface Boundary {
 
 const NO_BRIGHTNESS = { circumsolar: 0, horizon: 0, b: 1 };
 
-/** @see naturalConvection — written out here so that the loop stays one piece; a least film keeps still air from insulating fully. */
+/** Natural convection as in `naturalConvection`, with the quick cube root and a least film, so that still air does not insulate fully. */
 function naturalFilm(difference: number, facing: number): number {
-  const size = cbrt(difference < 0 ? -difference : difference);
+  const size = quickCbrt(difference < 0 ? -difference : difference);
   const flat = facing < 0 ? -facing : facing;
   const h = flat < 0.01 ? 1.31 * size : difference * facing > 0 ? (9.482 * size) / (7.238 - flat) : (1.81 * size) / (1.382 + flat);
   return h < 0.1 ? 0.1 : h;

@@ -1,0 +1,134 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { parseArgs } from "node:util";
+import {
+  checkProject,
+  parseProjectText,
+  ProjectError,
+  projectJsonSchema,
+  projectWeather,
+  readWeatherCsv,
+  runToEnd,
+  writeWeatherCsv,
+  zoneQuantityNames,
+  type Problem,
+  type Project,
+  type RunResult,
+  type WeatherYear,
+} from "@arroyo/core";
+
+const USAGE = `arroyo — building energy from a terminal
+
+  arroyo simulate PROJECT.json [--weather FILE] [--steps 4] [--out DIR] [--series a,b]
+  arroyo check PROJECT.json
+  arroyo weather PROJECT.json --out FILE
+  arroyo schema
+
+Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.
+Series: ${zoneQuantityNames.join(", ")}.`;
+
+class UsageError extends Error {}
+
+const line = (p: Pick<Problem, "severity" | "path" | "message">): string => `${p.severity}: ${p.path ? `${p.path}: ` : ""}${p.message}`;
+
+function readText(file: string): string {
+  if (!existsSync(file)) throw new UsageError(`There is no file "${file}".`);
+  return readFileSync(file, "utf8");
+}
+
+function readProject(file: string): Project {
+  const outcome = parseProjectText(readText(file));
+  if (!outcome.ok) throw new ProjectError(outcome.problems);
+  return outcome.project;
+}
+
+function weatherOf(project: Project, file: string | undefined): WeatherYear {
+  if (file !== undefined) {
+    const outcome = readWeatherCsv(readText(file));
+    if (!outcome.ok) throw new ProjectError(outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })));
+    return outcome.weather;
+  }
+  const made = projectWeather(project);
+  if (!made) throw new UsageError(`The project takes the stored weather year "${project.weather.name}"; give it with --weather FILE.`);
+  return made;
+}
+
+function simulate(args: string[]): void {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { weather: { type: "string" }, steps: { type: "string" }, out: { type: "string" }, series: { type: "string" } },
+  });
+  const project = readProject(one(positionals));
+  const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);
+  if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
+  const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
+  const unknown = series?.find((s) => !(zoneQuantityNames as readonly string[]).includes(s));
+  if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${zoneQuantityNames.join(", ")}.`);
+  const result = runToEnd(project, weatherOf(project, values.weather), { stepsPerHour: steps, ...(series ? { series } : {}) }, () => performance.now() / 1000);
+  if (values.out !== undefined) writeResult(values.out, result);
+  print(result);
+}
+
+function writeResult(out: string, result: RunResult): void {
+  mkdirSync(path.join(out, "series"), { recursive: true });
+  writeFileSync(path.join(out, "summary.json"), JSON.stringify(result.summary, null, 2) + "\n");
+  for (const quantity of new Set(result.series.map((s) => s.quantity))) {
+    const columns = result.series.filter((s) => s.quantity === quantity);
+    const rows = [["hour", ...columns.map((c) => `${c.scope} (${c.unit})`)].join(",")];
+    for (let i = 0; i < columns[0].values.length; i++) rows.push([columns[0].start + i + 1, ...columns.map((c) => c.values[i])].join(","));
+    writeFileSync(path.join(out, "series", `${quantity}.csv`), rows.join("\n") + "\n");
+  }
+}
+
+function print({ summary: s }: RunResult): void {
+  const n = (v: number, digits = 1): string => v.toLocaleString("en", { minimumFractionDigits: digits, maximumFractionDigits: digits });
+  console.log(`${s.project} · ${n(s.floorArea, 0)} m² · ${s.stepsPerHour} steps an hour`);
+  console.log(`site energy ${s.energy.intensity === null ? "—" : `${n(s.energy.intensity)} kWh/m²a`}`);
+  for (const u of s.energy.endUses) if (u.total > 0) console.log(`  ${u.use.padEnd(11)} ${u.fuel.padEnd(16)} ${n(u.total, 0).padStart(10)} kWh`);
+  console.log(`peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`);
+  console.log(`hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · ${n(s.timing.compile + s.timing.run, 2)} s`);
+  for (const w of s.warnings) console.error(`warning: ${w}`);
+}
+
+function check(args: string[]): void {
+  const { positionals } = parseArgs({ args, allowPositionals: true, options: {} });
+  const { problems } = checkProject(readProject(one(positionals)));
+  if (problems.some((p) => p.severity === "error")) throw new ProjectError(problems);
+  for (const p of problems) console.log(line(p));
+  console.log(problems.length === 0 ? "No problems." : `${problems.length} warnings, no errors.`);
+}
+
+function weather(args: string[]): void {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" } } });
+  if (values.out === undefined) throw new UsageError("Say where to write the year: --out FILE.");
+  writeFileSync(values.out, writeWeatherCsv(weatherOf(readProject(one(positionals)), undefined)));
+}
+
+function one(positionals: readonly string[]): string {
+  if (positionals.length !== 1) throw new UsageError("Name one project file.");
+  return positionals[0];
+}
+
+const commands: Record<string, (args: string[]) => void> = {
+  simulate,
+  check,
+  weather,
+  schema: () => console.log(JSON.stringify(projectJsonSchema(), null, 2)),
+};
+
+try {
+  const [name, ...args] = process.argv.slice(2);
+  const command = commands[name ?? ""];
+  if (!command) throw new UsageError(name === undefined ? "Name a command." : `There is no command "${name}".`);
+  command(args);
+} catch (error) {
+  if (error instanceof ProjectError) {
+    for (const p of error.problems) console.error(line(p));
+    process.exitCode = 1;
+  } else if (error instanceof UsageError || (error instanceof TypeError && "code" in error && String(error.code).startsWith("ERR_PARSE_ARGS"))) {
+    console.error(error.message);
+    console.error(USAGE);
+    process.exitCode = 2;
+  } else throw error;
+}
