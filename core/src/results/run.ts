@@ -25,7 +25,7 @@ export type Clock = () => number;
 
 const WARMUP_DAYS = 25;
 /** Start error assumed for the estimate of what is left of it after the warm-up, K. */
-const START_ERROR = 5;
+const START_ERROR = 3;
 const START_TOLERANCE = 0.05;
 
 /** Name of a run: the content of project, weather and settings, and the version of the core. */
@@ -115,7 +115,7 @@ function closure(kernel: YearKernel, before: Float64Array): number {
   return worst;
 }
 
-/** Inside faces that may still carry more than 0.05 K of a start error of 5 K throughout their layers. */
+/** Inside faces that may still carry more than 0.05 K of a start error of 3 K throughout their layers. */
 function slowFaces(model: CompiledModel): Problem[] {
   let worst = 0;
   let face = -1;

@@ -1,0 +1,39 @@
+// npm run demo: everything from a fresh machine to a running application.
+import { ensureBuild, ensureModules, ensurePackages, fail, freePort, local, say, startApplication, startPostgres } from "./lib/machine.mjs";
+import net from "node:net";
+
+const began = Date.now();
+ensurePackages({ database: !process.env.DATABASE_URL, browser: false });
+ensureModules();
+const database = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop() {} } : await startPostgres();
+ensureBuild();
+const port = process.env.PORT ? Number(process.env.PORT) : (await isFree(3000)) ? 3000 : await freePort();
+if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+let app;
+try {
+  app = await startApplication({ url: database.url, port });
+} catch (error) {
+  database.stop();
+  fail(error.message);
+}
+say(`ready in ${((Date.now() - began) / 1000).toFixed(0)} s at ${app.address}`);
+say(`data in ${local}; Ctrl-C stops everything this started`);
+
+let closing = false;
+async function close() {
+  if (closing) return;
+  closing = true;
+  await Promise.all([app.web.kill(), app.runner.kill()]);
+  database.stop();
+  process.exit(0);
+}
+process.on("SIGINT", close);
+process.on("SIGTERM", close);
+
+function isFree(p) {
+  return new Promise((resolve) => {
+    const server = net.createServer();
+    server.once("error", () => resolve(false));
+    server.listen(p, "127.0.0.1", () => server.close(() => resolve(true)));
+  });
+}

@@ -1,0 +1,86 @@
+import { DataTypes, type QueryInterface, type Sequelize } from "sequelize";
+import { SequelizeStorage, Umzug, type RunnableMigration } from "umzug";
+
+const stamp = { type: DataTypes.DATE, allowNull: false };
+
+const migrations: RunnableMigration<QueryInterface>[] = [
+  {
+    name: "0001-projects",
+    up: async ({ context: q }) => {
+      await q.createTable("projects", {
+        id: { type: DataTypes.STRING(64), primaryKey: true },
+        name: { type: DataTypes.STRING(200), allowNull: false },
+        revision: { type: DataTypes.INTEGER, allowNull: false },
+        document: { type: DataTypes.JSONB, allowNull: false },
+        createdAt: stamp,
+        updatedAt: stamp,
+      });
+      await q.createTable("revisions", {
+        projectId: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "projects", key: "id" }, onDelete: "CASCADE" },
+        number: { type: DataTypes.INTEGER, primaryKey: true },
+        name: { type: DataTypes.STRING(200), allowNull: true },
+        edits: { type: DataTypes.JSONB, allowNull: false },
+        snapshot: { type: DataTypes.JSONB, allowNull: true },
+        createdAt: stamp,
+      });
+      await q.createTable("blobs", {
+        hash: { type: DataTypes.STRING(64), primaryKey: true },
+        mediaType: { type: DataTypes.STRING(100), allowNull: false },
+        bytes: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: stamp,
+      });
+      await q.createTable("weather_years", {
+        hash: { type: DataTypes.STRING(64), primaryKey: true },
+        name: { type: DataTypes.STRING(200), allowNull: false },
+        csv: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: stamp,
+      });
+    },
+    down: async ({ context: q }) => {
+      for (const t of ["weather_years", "blobs", "revisions", "projects"]) await q.dropTable(t);
+    },
+  },
+  {
+    name: "0002-runs",
+    up: async ({ context: q }) => {
+      await q.createTable("runs", {
+        hash: { type: DataTypes.STRING(64), primaryKey: true },
+        document: { type: DataTypes.JSONB, allowNull: false },
+        settings: { type: DataTypes.JSONB, allowNull: false },
+        status: { type: DataTypes.STRING(16), allowNull: false },
+        progress: { type: DataTypes.REAL, allowNull: false, defaultValue: 0 },
+        attempts: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+        runner: { type: DataTypes.STRING(64), allowNull: true },
+        heartbeatAt: { type: DataTypes.DATE, allowNull: true },
+        summary: { type: DataTypes.JSONB, allowNull: true },
+        error: { type: DataTypes.TEXT, allowNull: true },
+        createdAt: stamp,
+        updatedAt: stamp,
+      });
+      await q.createTable("project_runs", {
+        projectId: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "projects", key: "id" }, onDelete: "CASCADE" },
+        runHash: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "runs", key: "hash" }, onDelete: "CASCADE" },
+        revision: { type: DataTypes.INTEGER, allowNull: false },
+        createdAt: stamp,
+      });
+      await q.createTable("run_series", {
+        runHash: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "runs", key: "hash" }, onDelete: "CASCADE" },
+        scope: { type: DataTypes.STRING(64), primaryKey: true },
+        quantity: { type: DataTypes.STRING(64), primaryKey: true },
+        month: { type: DataTypes.INTEGER, primaryKey: true },
+        unit: { type: DataTypes.STRING(16), allowNull: false },
+        data: { type: DataTypes.BLOB, allowNull: false },
+      });
+      await q.sequelize.query('ALTER TABLE run_series ALTER COLUMN "data" SET STORAGE EXTERNAL');
+    },
+    down: async ({ context: q }) => {
+      for (const t of ["run_series", "project_runs", "runs"]) await q.dropTable(t);
+    },
+  },
+];
+
+/** Brings the database's tables up to date. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  const umzug = new Umzug({ migrations, context: sequelize.getQueryInterface(), storage: new SequelizeStorage({ sequelize }), logger: undefined });
+  await umzug.up();
+}

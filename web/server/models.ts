@@ -1,0 +1,71 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from "sequelize";
+import type { Edit, Project, RunSettings, Summary } from "@arroyo/core";
+
+export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
+  declare id: string;
+  declare name: string;
+  declare revision: number;
+  declare document: Project;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+  declare projectId: string;
+  declare number: number;
+  declare name: string | null;
+  declare edits: Edit[];
+  declare snapshot: Project | null;
+  declare createdAt: CreationOptional<Date>;
+}
+export class WeatherRow extends Model<InferAttributes<WeatherRow>, InferCreationAttributes<WeatherRow>> {
+  declare hash: string;
+  declare name: string;
+  declare csv: Buffer;
+  declare createdAt: CreationOptional<Date>;
+}
+export type RunStatus = "queued" | "running" | "done" | "failed" | "cancelled";
+export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttributes<RunRow>> {
+  declare hash: string;
+  declare document: Project;
+  declare settings: RunSettings;
+  declare status: RunStatus;
+  declare progress: CreationOptional<number>;
+  declare attempts: CreationOptional<number>;
+  declare runner: CreationOptional<string | null>;
+  declare heartbeatAt: CreationOptional<Date | null>;
+  declare summary: CreationOptional<Summary | null>;
+  declare error: CreationOptional<string | null>;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+export class ProjectRunRow extends Model<InferAttributes<ProjectRunRow>, InferCreationAttributes<ProjectRunRow>> {
+  declare projectId: string;
+  declare runHash: string;
+  declare revision: number;
+  declare createdAt: CreationOptional<Date>;
+}
+export class RunSeriesRow extends Model<InferAttributes<RunSeriesRow>, InferCreationAttributes<RunSeriesRow>> {
+  declare runHash: string;
+  declare scope: string;
+  declare quantity: string;
+  declare month: number;
+  declare unit: string;
+  declare data: Buffer;
+}
+
+const key = (length = 64) => ({ type: DataTypes.STRING(length), primaryKey: true });
+const times = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };
+const bound = new WeakSet<Sequelize>();
+
+/** Binds the models to a connection, once. */
+export function bindModels(sequelize: Sequelize): void {
+  if (bound.has(sequelize)) return;
+  bound.add(sequelize);
+  const base = { sequelize, freezeTableName: true };
+  ProjectRow.init({ id: key(), name: DataTypes.STRING(200), revision: DataTypes.INTEGER, document: DataTypes.JSONB, ...times }, { ...base, tableName: "projects" });
+  RevisionRow.init({ projectId: key(), number: { type: DataTypes.INTEGER, primaryKey: true }, name: DataTypes.STRING(200), edits: DataTypes.JSONB, snapshot: DataTypes.JSONB, createdAt: DataTypes.DATE }, { ...base, tableName: "revisions", updatedAt: false });
+  WeatherRow.init({ hash: key(), name: DataTypes.STRING(200), csv: DataTypes.BLOB, createdAt: DataTypes.DATE }, { ...base, tableName: "weather_years", updatedAt: false });
+  RunRow.init({ hash: key(), document: DataTypes.JSONB, settings: DataTypes.JSONB, status: DataTypes.STRING(16), progress: DataTypes.REAL, attempts: DataTypes.INTEGER, runner: DataTypes.STRING(64), heartbeatAt: DataTypes.DATE, summary: DataTypes.JSONB, error: DataTypes.TEXT, ...times }, { ...base, tableName: "runs" });
+  ProjectRunRow.init({ projectId: key(), runHash: key(), revision: DataTypes.INTEGER, createdAt: DataTypes.DATE }, { ...base, tableName: "project_runs", updatedAt: false });
+  RunSeriesRow.init({ runHash: key(), scope: key(), quantity: key(), month: { type: DataTypes.INTEGER, primaryKey: true }, unit: DataTypes.STRING(16), data: DataTypes.BLOB }, { ...base, tableName: "run_series", timestamps: false });
+}
