@@ -1,0 +1,242 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { assemblyLayers, assemblyU, checkProject, faceAssembly, kitRoles, layersResistance, openingConstruction, periodicResponse, setChange, surfaceResistances, type Assembly, type KitRole, type Project } from "@arroyo/core";
+import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { difference, figure } from "../../ui/format.ts";
+import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { useStore } from "../store.ts";
+
+const roleNames: Record<KitRole, string> = { exteriorWall: "Exterior wall", roof: "Roof", groundFloor: "Ground floor", exposedFloor: "Exposed floor", interiorWall: "Inner wall", interiorFloor: "Inner floor", glazing: "Glazing", door: "Door" };
+const layerTint = ["#D8CBB4", "#EFE6D2", "#C7CDC2", "#E3D2C6", "#D3D9DC", "#E6E0EA"];
+
+/** Area, m², each assembly and glazing covers in the model. */
+function areas(project: Project): Map<string, number> {
+  const { geometry, openings } = checkProject(project);
+  const out = new Map<string, number>();
+  const add = (id: string, area: number): void => void out.set(id, (out.get(id) ?? 0) + area);
+  for (const f of geometry.faces) {
+    if (f.contact === "space" && f.partner !== null && f.key > f.partner) continue;
+    add(faceAssembly(project, f).id, f.area);
+  }
+  for (const o of openings) {
+    const f = geometry.byKey.get(o.face);
+    if (!f) continue;
+    add(openingConstruction(project, o, f.space).id, o.area);
+    add(faceAssembly(project, f).id, -o.area);
+  }
+  return out;
+}
+
+export function Fabric() {
+  const project = useStore((s) => s.project) as Project;
+  const selection = useStore((s) => s.selection);
+  const select = useStore((s) => s.select);
+  const id = selection.find((s) => s.kind === "assembly" && project.assemblies[s.id])?.id ?? Object.keys(project.assemblies)[0];
+  const covered = areas(project);
+  const u = (a: string): string => figure(assemblyU(project, project.assemblies[a]), 2);
+  return (
+    <>
+      <Side label="Assemblies" width="236px">
+        <SideHead>Assemblies · U, W/m²K</SideHead>
+        {Object.entries(project.assemblies).map(([a, x]) => (
+          <SideItem key={a} active={a === id} value={u(a)} onClick={() => select([{ kind: "assembly", id: a }])}>
+            {x.name}
+            {!covered.has(a) && (
+              <Text as="span" display="block" fontSize="11px" color="clay">
+                used nowhere
+              </Text>
+            )}
+          </SideItem>
+        ))}
+        <SideHead>Glazing · U, g</SideHead>
+        {Object.entries(project.glazings).map(([g, x]) => (
+          <Box key={g} px="3.5" py="1">
+            <Flex justify="space-between">
+              <Text>{x.name}</Text>
+              <Text color="ink2">
+                {figure(x.u, 2)}, {figure(x.g, 2)}
+              </Text>
+            </Flex>
+            {!covered.has(g) && (
+              <Text fontSize="11px" color="clay">
+                used nowhere
+              </Text>
+            )}
+          </Box>
+        ))}
+      </Side>
+      <Middle label="Assembly">{id && <AssemblyDesk key={id} id={id} area={covered.get(id) ?? 0} />}</Middle>
+      <Inspector title="Envelope kits" about="Which assembly each kind of element gets, unless a space or a face says otherwise.">
+        {Object.entries(project.kits).map(([k, kit]) => (
+          <Kit key={k} id={k} name={kit.name} />
+        ))}
+        <Glazings />
+      </Inspector>
+    </>
+  );
+}
+
+function AssemblyDesk({ id, area }: { id: string; area: number }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const a = project.assemblies[id];
+  const layers = assemblyLayers(project, a);
+  const [rse, rsi] = surfaceResistances(a.use);
+  const u = assemblyU(project, a);
+  const [before] = useState(u);
+  const periodic = periodicResponse(layers, 86400, Math.max(rse, 1e-6), rsi);
+  const mass = a.layers.reduce((s, l) => s + (l.kind === "solid" ? l.thickness * project.materials[l.material].density : 0), 0);
+  const capacity = layers.reduce((s, l) => s + l.thickness * l.density * l.specificHeat, 0);
+  const figures: [string, string, string][] = [
+    ["U", figure(u, 3), "W/m²K"],
+    ["Resistance of layers", figure(layersResistance(layers), 2), "m²K/W"],
+    ["Mass", figure(mass, 0), "kg/m²"],
+    ["Heat capacity", figure(capacity / 1000, 0), "kJ/m²K"],
+    ["Decrement factor, 24 h", figure(periodic.decrement, 2), ""],
+    ["Time shift", figure(periodic.timeShift / 3600, 1), "h"],
+    ["In the model", figure(area, 0), "m²"],
+  ];
+  return (
+    <>
+      <Flex align="baseline" gap="3" mb="1">
+        <Text as="h2" textStyle="title">
+          {a.name}
+        </Text>
+        <Text color="ink2">{a.use}</Text>
+        <Flex ml="auto" align="baseline" gap="2">
+          <Text textStyle="figure" data-testid="assembly-u">
+            {figure(u, 3)}
+          </Text>
+          <Text color="ink2">W/m²K</Text>
+          {Math.abs(u - before) > 5e-4 && (
+            <Text color={u > before ? "clay" : "water"}>
+              {difference(u - before, 3)} from {figure(before, 3)}
+            </Text>
+          )}
+        </Flex>
+      </Flex>
+      <Section assembly={a} project={project} />
+      <Grid
+        label="Layers"
+        head={[{ text: "Layer", left: true }, { text: "Thickness", unit: "mm" }, { text: "Conductivity", unit: "W/m·K" }, { text: "Density", unit: "kg/m³" }, { text: "Resistance", unit: "m²K/W" }, { text: "Share of R", unit: "%" }]}
+        rows={[
+          { key: "out", cells: [<Text key="t" color="ink2">outside surface</Text>, "", "", "", figure(rse, 2), figure(100 * rse * u, 0)] },
+          ...a.layers.map((l, i) => ({
+            key: l.id,
+            cells:
+              l.kind === "solid"
+                ? [
+                    <SelectInput key="m" label={`Material of layer ${i + 1}`} align="left" width="190px" value={l.material} options={Object.entries(project.materials).map(([m, x]) => ({ value: m, label: x.name }))} onChange={(v) => edit(`${a.name}: ${project.materials[v].name}`, [setChange(project, ["assemblies", id, "layers", l.id, "material"], v)])} />,
+                    <NumberInput key="d" label={`Thickness of ${project.materials[l.material].name}`} value={l.thickness * 1000} digits={l.thickness < 0.1 ? 1 : 0} onCommit={(v) => firstMessage(edit(`${a.name}: ${project.materials[l.material].name} ${v} mm`, [setChange(project, ["assemblies", id, "layers", l.id, "thickness"], v / 1000)]))} />,
+                    figure(project.materials[l.material].conductivity, 3),
+                    figure(project.materials[l.material].density, 0),
+                    figure(layers[i].resistance, 2),
+                    figure(100 * layers[i].resistance * u, 0),
+                  ]
+                : [
+                    <Text key="n" px="1">{l.name}</Text>,
+                    "—",
+                    "—",
+                    "—",
+                    <NumberInput key="r" label={`Resistance of ${l.name}`} value={l.resistance} digits={2} onCommit={(v) => firstMessage(edit(`${a.name}: ${l.name} ${v}`, [setChange(project, ["assemblies", id, "layers", l.id, "resistance"], v)]))} />,
+                    figure(100 * l.resistance * u, 0),
+                  ],
+          })),
+          { key: "in", cells: [<Text key="t" color="ink2">inside surface</Text>, "", "", "", figure(rsi, 2), figure(100 * rsi * u, 0)] },
+        ]}
+      />
+      <Flex wrap="wrap" columnGap="8" rowGap="2" mt="4">
+        {figures.map(([label, value, unit]) => (
+          <Box key={label}>
+            <Text fontSize="12px" color="ink2">
+              {label}
+            </Text>
+            <Text fontSize="15px" fontWeight="600">
+              {value}{" "}
+              <Text as="span" fontSize="12px" color="ink2" fontWeight="400">
+                {unit}
+              </Text>
+            </Text>
+          </Box>
+        ))}
+      </Flex>
+    </>
+  );
+}
+
+/** The build-up drawn to scale, outside left. */
+function Section({ assembly, project }: { assembly: Assembly; project: Project }) {
+  const thickness = (l: Assembly["layers"][number]): number => (l.kind === "solid" ? l.thickness : 0.03);
+  const total = assembly.layers.reduce((s, l) => s + thickness(l), 0);
+  const widths = assembly.layers.map((l) => Math.max(6, (560 * thickness(l)) / Math.max(total, 0.2)));
+  const starts = widths.map((_, i) => widths.slice(0, i).reduce((a, b) => a + b, 70));
+  const end = widths.reduce((a, b) => a + b, 70);
+  return (
+    <svg viewBox="0 0 700 150" width="100%" height="190" role="img" aria-label={`Build-up of ${assembly.name}, outside left`} fontFamily="IBM Plex Sans">
+      <text x="60" y="72" textAnchor="end" fontSize="12" fill="var(--chakra-colors-ink2)">
+        outside
+      </text>
+      <text x={end + 10} y="72" fontSize="12" fill="var(--chakra-colors-ink2)">
+        inside
+      </text>
+      {assembly.layers.map((l, i) => (
+        <g key={l.id}>
+          <rect x={starts[i]} y="10" width={widths[i]} height="104" fill={l.kind === "resistance" ? "var(--chakra-colors-sheet)" : layerTint[i % layerTint.length]} stroke="var(--chakra-colors-ink)" strokeWidth="0.8" strokeDasharray={l.kind === "resistance" ? "3 3" : undefined}>
+            <title>{l.kind === "solid" ? `${project.materials[l.material].name}, ${figure(l.thickness * 1000, 0)} mm` : l.name}</title>
+          </rect>
+          {widths[i] > 26 && (
+            <text x={starts[i] + widths[i] / 2} y="130" textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
+              {l.kind === "solid" ? figure(l.thickness * 1000, 0) : "gap"}
+            </text>
+          )}
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+function Kit({ id, name }: { id: string; name: string }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const kit = project.kits[id];
+  const uses: Record<Exclude<KitRole, "glazing">, Assembly["use"]> = { exteriorWall: "exterior wall", roof: "roof", groundFloor: "ground floor", exposedFloor: "exposed floor", interiorWall: "interior wall", interiorFloor: "interior floor", door: "door" };
+  const choices = (role: KitRole): { value: string; label: string }[] =>
+    role === "glazing" ? Object.entries(project.glazings).map(([g, x]) => ({ value: g, label: x.name })) : Object.entries(project.assemblies).filter(([, x]) => x.use === uses[role]).map(([x, y]) => ({ value: x, label: y.name }));
+  return (
+    <>
+      <Head>
+        {name}
+        {id === project.defaults.kit ? " · project" : ""}
+      </Head>
+      {kitRoles.map((role) => (
+        <Row key={role} label={roleNames[role]}>
+          <SelectInput label={`${roleNames[role]} of ${name}`} width="164px" value={kit[role]} options={choices(role)} onChange={(v) => edit(`${name}: ${roleNames[role]}`, [setChange(project, ["kits", id, role], v)])} />
+        </Row>
+      ))}
+    </>
+  );
+}
+
+function Glazings() {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const [open, setOpen] = useState<string>(project.kits[project.defaults.kit].glazing);
+  return (
+    <>
+      <Head mt="5">Glazing</Head>
+      {Object.entries(project.glazings).map(([g, x]) => (
+        <Box key={g} mb="1">
+          <Act onClick={() => setOpen(open === g ? "" : g)}>{x.name}</Act>
+          {open === g &&
+            ([["u", "U with frame", "W/m²K", 1], ["g", "g of the glass", "", 1], ["visibleTransmittance", "Visible", "", 1], ["frameShare", "Frame share", "%", 100]] as const).map(([key, label, unit, factor]) => (
+              <Row key={key} label={label}>
+                <NumberInput label={`${label} of ${x.name}`} value={x[key] * factor} digits={factor === 100 ? 0 : 2} onCommit={(v) => firstMessage(edit(`${x.name}: ${label} ${v}`, [setChange(project, ["glazings", g, key], v / factor)]))} />
+                <Unit>{unit}</Unit>
+              </Row>
+            ))}
+        </Box>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,207 @@
+"use client";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useRef, useState } from "react";
+import { Area, Bar, CartesianGrid, ComposedChart, Line as ChartLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { setChange, type Problem, type Project } from "@arroyo/core";
+import { ChartFrame } from "../../ui/ChartFrame.tsx";
+import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { digitsFor, figure, monthNames } from "../../ui/format.ts";
+import { Inspector, Middle, Side, SideHead } from "../../ui/Panes.tsx";
+import { useStore } from "../store.ts";
+import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+
+const siteFields = [
+  { key: "latitude", label: "Latitude", unit: "°", digits: 2, help: "North positive. Sets the sun's path." },
+  { key: "longitude", label: "Longitude", unit: "°", digits: 2, help: "East positive." },
+  { key: "elevation", label: "Elevation", unit: "m", digits: 0, help: "Sets air pressure and density." },
+  { key: "timeZone", label: "Time zone", unit: "h", digits: 1, help: "Hours ahead of UTC, standard time." },
+  { key: "planNorth", label: "Top of plan faces", unit: "° from N", digits: 1, help: "True direction of the top of the plan, clockwise from north." },
+] as const;
+
+/** Site and weather at a glance. */
+export function Place() {
+  const project = useStore((s) => s.project) as Project;
+  const weather = useStore((s) => s.live.weather);
+  const edit = useStore((s) => s.edit);
+  const { site } = project;
+  return (
+    <>
+      <Side label="Site" width="250px">
+        <SideHead>Site</SideHead>
+        <Box px="3.5">
+          <Text textStyle="title">{site.name}</Text>
+          {siteFields.map((f) => (
+            <Row key={f.key} label={f.label} title={f.help}>
+              <NumberInput label={f.label} value={site[f.key]} digits={f.digits} onCommit={(v) => firstMessage(edit(`${f.label} ${v}`, [setChange(project, ["site", f.key], v)]))} />
+              <Unit>{f.unit}</Unit>
+            </Row>
+          ))}
+          <Row label="Terrain" title="Class of the surroundings, for the wind profile">
+            <SelectInput label="Terrain" value={site.terrain} options={["open sea", "open country", "suburb", "city"].map((t) => ({ value: t, label: t }))} onChange={(v) => edit(`Terrain ${v}`, [setChange(project, ["site", "terrain"], v)])} />
+          </Row>
+          <Head>Ground</Head>
+          <Row label="Conductivity">
+            <NumberInput label="Ground conductivity" value={site.ground.conductivity} digits={2} onCommit={(v) => firstMessage(edit(`Ground conductivity ${v}`, [setChange(project, ["site", "ground", "conductivity"], v)]))} />
+            <Unit>W/m·K</Unit>
+          </Row>
+          <Row label="Heat capacity">
+            <NumberInput label="Ground heat capacity" value={site.ground.heatCapacity / 1e6} digits={2} onCommit={(v) => firstMessage(edit(`Ground heat capacity ${v}`, [setChange(project, ["site", "ground", "heatCapacity"], v * 1e6)]))} />
+            <Unit>MJ/m³K</Unit>
+          </Row>
+          <Head>Calendar</Head>
+          <Row label="1 January is a">
+            <SelectInput label="First weekday" value={String(project.calendar.firstWeekday)} options={["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"].map((d, i) => ({ value: String(i), label: d }))} onChange={(v) => edit("First weekday", [setChange(project, ["calendar", "firstWeekday"], Number(v))])} />
+          </Row>
+        </Box>
+      </Side>
+      <Middle label="Weather year">
+        {weather ? <Bands /> : <Box h="520px" aria-busy="true" />}
+      </Middle>
+      <Inspector title="Weather year" about={project.weather.kind === "normals" ? "made from twelve monthly normals, the same every time" : "read from a file"}>
+        {weather && (
+          <>
+            <Row label="Name">{project.weather.name}</Row>
+            <Row label="Coldest hour">
+              <b>{figure(weather.min)}</b>
+              <Unit>°C</Unit>
+            </Row>
+            <Row label="Warmest hour">
+              <b>{figure(weather.max)}</b>
+              <Unit>°C</Unit>
+            </Row>
+            <Row label="Heating degree days" note="daily means below 18 °C">
+              <b>{figure(weather.heatingDegreeDays, 0)}</b>
+              <Unit>K·d</Unit>
+            </Row>
+            <Row label="Cooling degree days" note="daily means above 18 °C">
+              <b>{figure(weather.coolingDegreeDays, 0)}</b>
+              <Unit>K·d</Unit>
+            </Row>
+            <Row label="Sun on the horizontal">
+              <b>{figure(weather.monthly.global.reduce((a, b) => a + b, 0), 0)}</b>
+              <Unit>kWh/m²a</Unit>
+            </Row>
+          </>
+        )}
+        {project.weather.kind === "normals" && <Normals project={project} />}
+        <WeatherFile project={project} />
+      </Inspector>
+    </>
+  );
+}
+
+function Bands() {
+  const weather = useStore((s) => s.live.weather);
+  if (!weather) return null;
+  const m = weather.monthly;
+  const rows = monthNames.map((month, i) => ({ month, mean: m.meanDryBulb[i], band: [m.minDryBulb[i], m.maxDryBulb[i]], beam: m.global[i] - m.diffuse[i], diffuse: m.diffuse[i], humidity: m.relativeHumidity[i], wind: m.windSpeed[i] }));
+  const csv = (): string => ["month,mean (°C),min (°C),max (°C),global (kWh/m²),diffuse (kWh/m²),wind (m/s),humidity (%)", ...rows.map((r, i) => [r.month, r.mean, ...r.band, m.global[i], r.diffuse, r.wind, r.humidity].join(","))].join("\n");
+  const number = (v: unknown): string => (Array.isArray(v) ? v.map((x) => figure(Number(x))).join(" to ") : figure(Number(v)));
+  return (
+    <Flex direction="column" gap="4">
+      <ChartFrame title="Air temperature" unit="°C by month: mean, and from the coldest to the warmest hour" csv={csv}>
+        <ResponsiveContainer width="100%" height={228}>
+          <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
+            <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
+            <XAxis dataKey="month" {...axisStyle} />
+            <YAxis {...axisStyle} />
+            <Tooltip formatter={number} contentStyle={tooltipStyle} />
+            <Area dataKey="band" name="range °C" type="monotone" stroke="none" fill="var(--chakra-colors-wash)" isAnimationActive={false} />
+            <ChartLine dataKey="mean" name="mean °C" type="monotone" stroke="var(--chakra-colors-water)" strokeWidth={2} dot={{ r: 2.5 }} isAnimationActive={false} />
+          </ComposedChart>
+        </ResponsiveContainer>
+      </ChartFrame>
+      <ChartFrame title="Sun on the horizontal" unit="kWh/m² a month, beam over diffuse" csv={csv} legend={[{ key: "beam", label: "beam", colour: "#E0B04A" }, { key: "diffuse", label: "diffuse", colour: "#EAD9A6" }]}>
+        <ResponsiveContainer width="100%" height={182}>
+          <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
+            <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
+            <XAxis dataKey="month" {...axisStyle} />
+            <YAxis {...axisStyle} />
+            <Tooltip formatter={number} contentStyle={tooltipStyle} cursor={{ fill: "var(--chakra-colors-wash)" }} />
+            <Bar dataKey="diffuse" stackId="s" fill="#EAD9A6" isAnimationActive={false} />
+            <Bar dataKey="beam" stackId="s" fill="#E0B04A" isAnimationActive={false} />
+          </ComposedChart>
+        </ResponsiveContainer>
+      </ChartFrame>
+      <chakra.table w="100%" fontSize="12px" borderCollapse="collapse" aria-label="Wind and humidity by month">
+        <tbody>
+          {([["Wind, m/s", m.windSpeed, 1], ["Relative humidity, %", m.relativeHumidity, 0]] as const).map(([label, values, digits]) => (
+            <tr key={label}>
+              <chakra.th scope="row" textAlign="left" fontWeight="400" color="ink2" py="0.5" borderBottom="1px solid" borderColor="line">
+                {label}
+              </chakra.th>
+              {values.map((v, i) => (
+                <chakra.td key={i} textAlign="right" borderBottom="1px solid" borderColor="line">
+                  {figure(v, digits)}
+                </chakra.td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </chakra.table>
+    </Flex>
+  );
+}
+
+/** The twelve normals a made year stands on, each month typed over. */
+function Normals({ project }: { project: Project }) {
+  const edit = useStore((s) => s.edit);
+  const [quantity, setQuantity] = useState<"dryBulb" | "dailyRange" | "relativeHumidity" | "clearness" | "windSpeed">("dryBulb");
+  if (project.weather.kind !== "normals") return null;
+  const values = project.weather.normals[quantity];
+  const path = ["weather", "normals", quantity];
+  return (
+    <>
+      <Head>Monthly normals</Head>
+      <SelectInput
+        label="Quantity"
+        align="left"
+        width="100%"
+        value={quantity}
+        options={[
+          { value: "dryBulb", label: "Mean temperature, °C" },
+          { value: "dailyRange", label: "Daily range, K" },
+          { value: "relativeHumidity", label: "Relative humidity, %" },
+          { value: "clearness", label: "Clearness, 1" },
+          { value: "windSpeed", label: "Wind speed, m/s" },
+        ]}
+        onChange={(v) => setQuantity(v as typeof quantity)}
+      />
+      <Flex wrap="wrap">
+        {monthNames.map((month, i) => (
+          <Flex key={`${quantity}-${month}`} w="33%" align="center" py="0.5" gap="1">
+            <Text color="ink2" w="26px" fontSize="12px">
+              {month}
+            </Text>
+            <NumberInput width="50px" label={`${month} normal`} value={values[i]} digits={Math.min(2, digitsFor(values[i]))} onCommit={(v) => firstMessage(edit(`${month} normal`, [setChange(project, path, values.map((x, k) => (k === i ? v : x)))]))} />
+          </Flex>
+        ))}
+      </Flex>
+    </>
+  );
+}
+
+function WeatherFile({ project }: { project: Project }) {
+  const edit = useStore((s) => s.edit);
+  const file = useRef<HTMLInputElement>(null);
+  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const take = async (chosen: File | undefined): Promise<void> => {
+    if (!chosen) return;
+    const response = await fetch("/api/weather", { method: "POST", body: await chosen.text() });
+    const body = (await response.json()) as { hash: string; name: string; problems?: Problem[]; message?: string };
+    if (response.ok) edit(`Weather from ${chosen.name}`, [setChange(project, ["weather"], { kind: "stored", name: body.name || chosen.name, hash: body.hash })]);
+    setProblems(response.ok ? [] : (body.problems ?? []));
+    if (file.current) file.current.value = "";
+  };
+  return (
+    <Box mt="3">
+      <Act onClick={() => file.current?.click()}>Read a weather CSV</Act>
+      <chakra.input ref={file} type="file" accept=".csv,text/csv" display="none" aria-label="Weather CSV" onChange={(e) => void take(e.target.files?.[0])} />
+      {problems.slice(0, 5).map((p, i) => (
+        <Text key={i} role="alert" color="clay" fontSize="12px" mt="1">
+          {p.path}: {p.message}
+        </Text>
+      ))}
+    </Box>
+  );
+}

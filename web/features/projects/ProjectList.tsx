@@ -1,0 +1,133 @@
+"use client";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Problem } from "@arroyo/core";
+import { Logo } from "../../ui/Frame.tsx";
+import { Act } from "../../ui/fields.tsx";
+
+interface Item {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly updatedAt: string;
+  readonly storeys: number;
+  readonly spaces: number;
+  readonly place: string;
+}
+interface Refused {
+  readonly file: string;
+  readonly message: string;
+  readonly problems: readonly Problem[];
+}
+
+const when = (iso: string): string => new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+export function ProjectList() {
+  const router = useRouter();
+  const [items, setItems] = useState<readonly Item[] | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [refused, setRefused] = useState<Refused | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const load = useCallback(async () => {
+    try {
+      const response = await fetch("/api/projects");
+      const body = (await response.json()) as Item[] & { message?: string };
+      if (response.ok) setItems(body);
+      else setError(body.message ?? "The projects could not be listed.");
+    } catch {
+      setError("The server does not answer. Check that Arroyo is still running, then reload.");
+    }
+  }, []);
+  useEffect(() => {
+    // the list comes from the server once the page is there
+    // eslint-disable-next-line react-hooks/set-state-in-effect
+    void load();
+  }, [load]);
+  const take = async (chosen: File | undefined): Promise<void> => {
+    if (!chosen) return;
+    setRefused(null);
+    const response = await fetch("/api/projects", { method: "POST", body: await chosen.text() });
+    const body = (await response.json()) as { id: string; message?: string; problems?: Problem[] };
+    if (response.ok) router.push(`/p/${body.id}/form`);
+    else setRefused({ file: chosen.name, message: body.message ?? "", problems: body.problems ?? [] });
+    if (file.current) file.current.value = "";
+  };
+  return (
+    <Box h="100dvh" overflowY="auto">
+      <Flex as="header" align="center" px="4" h="40px" borderBottom="1px solid" borderColor="line">
+        <Logo />
+      </Flex>
+      <Box as="main" maxW="860px" mx="auto" px="6" py="8">
+        <Text as="h1" fontSize="22px" fontWeight="600">
+          Projects
+        </Text>
+        <Text color="ink2" mt="1" maxW="640px">
+          Open a building and change anything: its whole year is computed again within a second, and every figure follows. The library is a full example; the clinic is small, for learning.
+        </Text>
+        <Flex gap="5" my="5" align="center">
+          <chakra.button type="button" background="water" color="sheet" px="3.5" h="30px" borderRadius="small" fontWeight="500" cursor="pointer" onClick={() => file.current?.click()}>
+            Import project JSON
+          </chakra.button>
+          <chakra.input ref={file} type="file" accept=".json,application/json" display="none" aria-label="Project file" onChange={(e) => void take(e.target.files?.[0])} />
+        </Flex>
+        {refused && (
+          <Box role="alert" background="claywash" px="4" py="3" mb="5" maxH="260px" overflowY="auto">
+            <Text fontWeight="600">
+              {refused.file}: {refused.message}
+            </Text>
+            {refused.problems.slice(0, 30).map((p, i) => (
+              <Text key={i} mt="1">
+                {p.path && (
+                  <Text as="span" fontFamily="mono" fontSize="12px">
+                    {p.path}{" "}
+                  </Text>
+                )}
+                {p.message}
+              </Text>
+            ))}
+          </Box>
+        )}
+        {error && (
+          <Text role="alert" color="clay">
+            {error}
+          </Text>
+        )}
+        {items === null && !error && <Box h="120px" background="sheet" aria-busy="true" />}
+        {items?.length === 0 && <Text color="ink2">No project yet. Import one, or start Arroyo with an empty database to get the two demos back.</Text>}
+        {items && items.length > 0 && (
+          <chakra.table w="100%" borderCollapse="collapse" aria-label="Projects">
+            <thead>
+              <tr>
+                {["Name", "Place", "Storeys", "Spaces", "Changed", ""].map((h, i) => (
+                  <chakra.th key={i} scope="col" textAlign={i === 2 || i === 3 ? "right" : "left"} py="1.5" px="2" color="ink2" fontWeight="500" borderBottom="1px solid" borderColor="line">
+                    {h || <chakra.span srOnly>Actions</chakra.span>}
+                  </chakra.th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {items.map((p) => (
+                <chakra.tr key={p.id} _hover={{ background: "wash" }}>
+                  <chakra.td py="2" px="2" borderBottom="1px solid" borderColor="line">
+                    <chakra.a href={`/p/${p.id}/form`} fontWeight="600" color="ink" onClick={(e) => { e.preventDefault(); router.push(`/p/${p.id}/form`); }}>
+                      {p.name}
+                    </chakra.a>
+                  </chakra.td>
+                  {[p.place, p.storeys, p.spaces, when(p.updatedAt)].map((v, i) => (
+                    <chakra.td key={i} px="2" textAlign={i === 1 || i === 2 ? "right" : "left"} borderBottom="1px solid" borderColor="line">
+                      {v}
+                    </chakra.td>
+                  ))}
+                  <chakra.td px="2" textAlign="right" borderBottom="1px solid" borderColor="line">
+                    <Act onClick={() => window.location.assign(`/api/projects/${p.id}/export`)}>Export</Act>
+                  </chakra.td>
+                </chakra.tr>
+              ))}
+            </tbody>
+          </chakra.table>
+        )}
+      </Box>
+    </Box>
+  );
+}

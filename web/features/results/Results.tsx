@@ -1,0 +1,217 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import type { Project, Summary } from "@arroyo/core";
+import { Act, Head, Row, Unit } from "../../ui/fields.tsx";
+import { difference, figure, stampText } from "../../ui/format.ts";
+import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { tally, useStore } from "../store.ts";
+import { EnergyByMonth, GainsAndLosses } from "./MonthlyCharts.tsx";
+import { TemperatureWeek } from "./TemperatureWeek.tsx";
+import { useRuns, type Run } from "./useRuns.ts";
+import { ZoneTable } from "./ZoneTable.tsx";
+
+const views = { summary: "Energy", flows: "Gains and losses", zones: "Zones", week: "Temperatures of a week", runs: "Stored runs" } as const;
+type View = keyof typeof views;
+
+const statusText = (r: Run): string =>
+  r.status === "running" ? `running, ${figure(100 * r.progress, 0)} %` : r.status === "queued" ? "waiting for a runner" : r.status === "done" ? "done" : r.status === "cancelled" ? "cancelled" : "failed";
+const when = (iso: string): string => new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+/** The year as it is now, or a stored run: energy, flows, zones, temperatures. */
+export function Results() {
+  const project = useStore((s) => s.project) as Project;
+  const live = useStore((s) => s.live);
+  const query = useSearchParams();
+  const router = useRouter();
+  const path = usePathname();
+  const view = (query.get("view") ?? "summary") as View;
+  const wanted = query.get("run");
+  const { runs, refusal, start, cancel } = useRuns(project.id);
+  const stored = wanted ? (runs.find((r) => r.hash === wanted && r.summary) ?? null) : null;
+  const now = tally(live);
+  const summary = stored ? stored.summary : now.summary;
+  const go = (changes: Record<string, string | null>): void => {
+    const next = new URLSearchParams(query.toString());
+    for (const [k, v] of Object.entries(changes)) if (v === null) next.delete(k);
+      else next.set(k, v);
+    router.replace(`${path}?${next.toString()}`);
+  };
+  const source = stored ? `stored run of ${when(stored.createdAt)}, ${60 / stored.stepsPerHour} minutes` : `${now.mark === "exact" ? "" : now.mark === "estimate" ? "≈ hourly estimate of " : "catching up · "}the year as it is now`;
+  return (
+    <>
+      <Side label="Read">
+        <SideHead>Read</SideHead>
+        {(Object.keys(views) as View[]).map((v) => (
+          <SideItem key={v} active={v === view} onClick={() => go({ view: v })}>
+            {views[v]}
+          </SideItem>
+        ))}
+        <SideHead>From</SideHead>
+        <SideItem active={!stored} onClick={() => go({ run: null })}>
+          The year as it is now
+        </SideItem>
+        {runs.filter((r) => r.summary).slice(0, 8).map((r) => (
+          <SideItem key={r.hash} active={stored?.hash === r.hash} value={figure(r.summary?.energy.intensity)} onClick={() => go({ run: r.hash })}>
+            {when(r.createdAt)}
+          </SideItem>
+        ))}
+      </Side>
+      <Middle label={views[view]}>
+        {view === "runs" ? (
+          <RunList runs={runs} refusal={refusal} start={start} cancel={cancel} open={(hash) => go({ run: hash, view: "summary" })} />
+        ) : !summary ? (
+          <First message={live.message} />
+        ) : view === "flows" ? (
+          <GainsAndLosses summary={summary} source={source} />
+        ) : view === "zones" ? (
+          <ZoneTable summary={summary} source={source} />
+        ) : view === "week" ? (
+          <TemperatureWeek run={stored?.hash ?? null} zones={summary.zones} source={source} />
+        ) : (
+          <EnergyByMonth summary={summary} source={source} />
+        )}
+      </Middle>
+      <Inspector title={stored ? "Stored run" : "This year"} about={source}>
+        {summary && <Headlines summary={summary} currency={project.prices.currency} against={stored && now.mark === "exact" ? now.summary : null} exact={stored !== null || now.mark === "exact"} />}
+        <Head mt="5">Stored runs</Head>
+        <Text color="ink2" mb="2">
+          A stored run keeps the figures and hourly series of the model as it is saved, computed by the runner.
+        </Text>
+        <Act onClick={() => void start()}>Store a run</Act>
+        {refusal && (
+          <Text role="alert" color="clay">
+            {refusal}
+          </Text>
+        )}
+        {runs.slice(0, 4).map((r) => (
+          <RunLine key={r.hash} run={r} cancel={cancel} />
+        ))}
+      </Inspector>
+    </>
+  );
+}
+
+function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<void> }) {
+  const busy = run.status === "running" || run.status === "queued";
+  return (
+    <Box py="1.5" borderBottom="1px solid" borderColor="line" data-testid="run" data-status={run.status}>
+      <Flex justify="space-between">
+        <Text>{when(run.createdAt)}</Text>
+        <Text color={run.status === "failed" ? "clay" : "ink2"}>{statusText(run)}</Text>
+      </Flex>
+      {busy && (
+        <Flex align="center" gap="2">
+          <Box flex="1" h="4px" background="line" role="progressbar" aria-label="Progress of the run" aria-valuenow={Math.round(100 * run.progress)} aria-valuemin={0} aria-valuemax={100}>
+            <Box h="100%" background="water" style={{ width: `${100 * run.progress}%` }} />
+          </Box>
+          <Act onClick={() => void cancel(run.hash)}>Cancel</Act>
+        </Flex>
+      )}
+      {run.error && <Text color="clay">{run.error}</Text>}
+      {run.summary && (
+        <Text fontSize="12px" color="ink2">
+          revision {run.revision} · <span data-testid="run-intensity">{figure(run.summary.energy.intensity)}</span> kWh/m²a
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+function RunList({ runs, refusal, start, cancel, open }: { runs: readonly Run[]; refusal: string | null; start: () => Promise<void>; cancel: (hash: string) => Promise<void>; open: (hash: string) => void }) {
+  return (
+    <Box maxW="560px">
+      <Flex align="baseline" gap="3" mb="2">
+        <Text as="h2" textStyle="title">
+          Stored runs
+        </Text>
+        <Act onClick={() => void start()}>Store a run</Act>
+      </Flex>
+      {refusal && (
+        <Text role="alert" color="clay">
+          {refusal}
+        </Text>
+      )}
+      {runs.length === 0 && <Text color="ink2">None yet. The figures below are always current without one; store a run to keep its hourly series and to share its number.</Text>}
+      {runs.map((r) => (
+        <Flex key={r.hash} align="center" gap="4">
+          <Box flex="1">
+            <RunLine run={r} cancel={cancel} />
+          </Box>
+          {r.summary && <Act onClick={() => open(r.hash)}>Read</Act>}
+        </Flex>
+      ))}
+    </Box>
+  );
+}
+
+function First({ message }: { message: string | null }) {
+  return (
+    <Box maxW="520px">
+      <Text textStyle="title">{message ? "There is no year to read" : "The first year is on its way"}</Text>
+      <Text color={message ? "clay" : "ink2"} mt="1">
+        {message ?? "Energy by end use, gains and losses, the zones and their temperatures appear here as soon as the first estimate is there, and follow every edit after that."}
+      </Text>
+    </Box>
+  );
+}
+
+function Headlines({ summary: s, currency, against, exact }: { summary: Summary; currency: string; against: Summary | null; exact: boolean }) {
+  const change = (now: number | null, other: number | null | undefined) => (against && now !== null && typeof other === "number" ? ` (now ${difference(other - now)})` : "");
+  return (
+    <>
+      <Row label="Site energy" note={change(s.energy.intensity, against?.energy.intensity)}>
+        <b data-testid="result-intensity">{figure(s.energy.intensity)}</b>
+        <Unit>kWh/m²a</Unit>
+      </Row>
+      <Row label="Conditioned floor">
+        <b>{figure(s.floorArea, 0)}</b>
+        <Unit>m²</Unit>
+      </Row>
+      <Row label="Heat delivered">
+        <b>{figure(s.loads.heating.total / 1000)}</b>
+        <Unit>MWh/a</Unit>
+      </Row>
+      <Row label="Heat removed" note="sensible">
+        <b>{figure(s.loads.cooling.total / 1000)}</b>
+        <Unit>MWh/a</Unit>
+      </Row>
+      {exact && (
+        <>
+          <Row label="Peak heating" note={stampText(s.peaks.heating.at)}>
+            <b>{figure(s.peaks.heating.power / 1000)}</b>
+            <Unit>kW</Unit>
+          </Row>
+          <Row label="Peak cooling" note={stampText(s.peaks.cooling.at)}>
+            <b>{figure(s.peaks.cooling.power / 1000)}</b>
+            <Unit>kW</Unit>
+          </Row>
+        </>
+      )}
+      <Row label="Hours unmet" note="any occupied zone more than 0.5 K off">
+        <b>{figure(s.unmetHours, 1)}</b>
+        <Unit>h</Unit>
+      </Row>
+      <Row label="Cost">
+        <b>{figure(s.energy.cost, 0)}</b>
+        <Unit>{currency}/a</Unit>
+      </Row>
+      <Row label="Carbon">
+        <b>{figure(s.energy.carbon / 1000)}</b>
+        <Unit>t CO₂e/a</Unit>
+      </Row>
+      <Row label="Primary energy">
+        <b>{figure(s.floorArea > 0 ? s.energy.primary / s.floorArea : null)}</b>
+        <Unit>kWh/m²a</Unit>
+      </Row>
+      <Row label="Books close to" note="largest residual over gross flow, zones and faces">
+        <b>{s.closure === 0 ? "0" : s.closure.toExponential(0).replace("e-", " · 10⁻").replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`)}</b>
+      </Row>
+      {s.warnings.map((w) => (
+        <Text key={w} color="clay" fontSize="12px" mt="1">
+          {w.replace(/^[^:]*: /, "")}
+        </Text>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { MONTH_START, type Summary } from "@arroyo/core";
+import { ChartFrame } from "../../ui/ChartFrame.tsx";
+import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+import { endUseColour } from "../../ui/colours.ts";
+import { Act, SelectInput } from "../../ui/fields.tsx";
+import { figure, monthNames } from "../../ui/format.ts";
+import { useSeries } from "./useRuns.ts";
+
+function dayText(day: number): string {
+  const d = ((day % 365) + 365) % 365;
+  let m = 0;
+  while (MONTH_START[m + 1] <= d) m++;
+  return `${d - MONTH_START[m] + 1} ${monthNames[m]}`;
+}
+
+/** Air and operative temperature of a zone over a chosen week, with the heat delivered and removed below. */
+export function TemperatureWeek({ run, zones, source }: { run: string | null; zones: Summary["zones"]; source: string }) {
+  const [zone, setZone] = useState(zones[0]?.id ?? "");
+  const [week, setWeek] = useState(28);
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const air = useSeries(run, zone, "airTemperature");
+  const operative = useSeries(run, zone, "operativeTemperature");
+  const heating = useSeries(run, zone, "heating");
+  const cooling = useSeries(run, zone, "cooling");
+  const first = Math.min(week * 7, 365 - 7);
+  const rows = air && operative && heating && cooling ? Array.from({ length: 168 }, (_, i) => {
+    const h = first * 24 + i;
+    return { hour: i + 1, air: air.values[h], operative: operative.values[h], heating: heating.values[h] / 1000, cooling: -cooling.values[h] / 1000 };
+  }) : null;
+  const toggle = (key: string): void => {
+    const next = new Set(hidden);
+    if (!next.delete(key)) next.add(key);
+    setHidden(next);
+  };
+  const csv = (): string => ["hour of the week,air (°C),operative (°C),heat delivered (kW),heat removed (kW)", ...(rows ?? []).map((r) => [r.hour, r.air, r.operative, r.heating, -r.cooling].join(","))].join("\n");
+  const name = zones.find((z) => z.id === zone)?.name ?? "";
+  const ticks = Array.from({ length: 7 }, (_, d) => d * 24 + 12);
+  const label = (v: number): string => `${dayText(first + Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
+  return (
+    <>
+      <Flex gap="5" align="center" mb="3">
+        <SelectInput label="Zone" align="left" width="190px" value={zone} options={zones.map((z) => ({ value: z.id, label: z.name }))} onChange={setZone} />
+        <Act onClick={() => setWeek(Math.max(0, week - 1))}>◂ week before</Act>
+        <Text minW="130px" textAlign="center">
+          {dayText(first)} to {dayText(first + 6)}
+        </Text>
+        <Act onClick={() => setWeek(Math.min(52, week + 1))}>week after ▸</Act>
+        <input type="range" aria-label="Week of the year" min={0} max={52} value={week} onChange={(e) => setWeek(Number(e.target.value))} style={{ flex: 1, accentColor: "var(--chakra-colors-water)" }} />
+      </Flex>
+      {!rows ? (
+        <Box h="420px" aria-busy="true">
+          <Text color="ink2">The hourly series come with the 15-minute year.</Text>
+        </Box>
+      ) : (
+        <>
+          <ChartFrame title={`Temperature, ${name}`} unit={`°C, hourly means · ${source}`} legend={[{ key: "air", label: "air", colour: "#0E6B80" }, { key: "operative", label: "operative", colour: "#B24E2B" }]} hidden={hidden} onToggle={toggle} csv={csv}>
+            <ResponsiveContainer width="100%" height={250}>
+              <LineChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
+                <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
+                <XAxis dataKey="hour" type="number" domain={[0, 168]} ticks={ticks} tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))} {...axisStyle} />
+                <YAxis domain={["dataMin - 1", "dataMax + 1"]} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
+                <Tooltip labelFormatter={(v) => label(Number(v))} formatter={(v) => `${figure(Number(v))} °C`} contentStyle={tooltipStyle} />
+                {!hidden.has("air") && <Line dataKey="air" dot={false} stroke="#0E6B80" strokeWidth={1.8} isAnimationActive={false} />}
+                {!hidden.has("operative") && <Line dataKey="operative" dot={false} stroke="#B24E2B" strokeWidth={1.4} strokeDasharray="5 3" isAnimationActive={false} />}
+              </LineChart>
+            </ResponsiveContainer>
+          </ChartFrame>
+          <ChartFrame title="Heat delivered and removed" unit="kW, hourly means, removed below the line" legend={[{ key: "heating", label: "heating", colour: endUseColour.heating }, { key: "cooling", label: "cooling", colour: endUseColour.cooling }]} hidden={hidden} onToggle={toggle} csv={csv}>
+            <ResponsiveContainer width="100%" height={170}>
+              <LineChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
+                <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
+                <XAxis dataKey="hour" type="number" domain={[0, 168]} ticks={ticks} tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))} {...axisStyle} />
+                <YAxis tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
+                <Tooltip labelFormatter={(v) => label(Number(v))} formatter={(v) => `${figure(Math.abs(Number(v)))} kW`} contentStyle={tooltipStyle} />
+                {!hidden.has("heating") && <Line type="stepAfter" dataKey="heating" dot={false} stroke={endUseColour.heating} strokeWidth={1.6} strokeDasharray="4 2" isAnimationActive={false} />}
+                {!hidden.has("cooling") && <Line type="stepAfter" dataKey="cooling" dot={false} stroke={endUseColour.cooling} strokeWidth={1.6} isAnimationActive={false} />}
+              </LineChart>
+            </ResponsiveContainer>
+          </ChartFrame>
+        </>
+      )}
+    </>
+  );
+}

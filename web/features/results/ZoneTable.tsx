@@ -1,0 +1,52 @@
+"use client";
+import { Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Summary } from "@arroyo/core";
+import { Act } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
+import { Grid } from "../../ui/Panes.tsx";
+
+type Zone = Summary["zones"][number];
+const columns: readonly { readonly text: string; readonly unit: string; readonly digits: number; readonly value: (z: Zone) => number }[] = [
+  { text: "Floor", unit: "m²", digits: 0, value: (z) => z.floorArea },
+  { text: "Heat", unit: "kWh/m²a", digits: 1, value: (z) => z.heating / z.floorArea },
+  { text: "Cold", unit: "kWh/m²a", digits: 1, value: (z) => z.cooling / z.floorArea },
+  { text: "Peak heat", unit: "W/m²", digits: 0, value: (z) => z.peakHeating / z.floorArea },
+  { text: "Peak cold", unit: "W/m²", digits: 0, value: (z) => z.peakCooling / z.floorArea },
+  { text: "Coldest", unit: "°C", digits: 1, value: (z) => z.temperature.min },
+  { text: "Mean", unit: "°C", digits: 1, value: (z) => z.temperature.mean },
+  { text: "Warmest", unit: "°C", digits: 1, value: (z) => z.temperature.max },
+  { text: "Too cold", unit: "h", digits: 1, value: (z) => z.unmetHours.heating },
+  { text: "Too warm", unit: "h", digits: 1, value: (z) => z.unmetHours.cooling },
+];
+
+/** Every zone on one line; a click on a head sorts. */
+export function ZoneTable({ summary, source }: { summary: Summary; source: string }) {
+  const [sort, setSort] = useState<number | null>(null);
+  const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => columns[sort].value(b) - columns[sort].value(a));
+  const csv = (): void => {
+    const text = [["zone", ...columns.map((c) => `${c.text} (${c.unit})`)].join(","), ...zones.map((z) => [`"${z.name}"`, ...columns.map((c) => c.value(z))].join(","))].join("\n");
+    const a = document.createElement("a");
+    a.href = `data:text/csv;charset=utf-8,${encodeURIComponent(text)}`;
+    a.download = "zones.csv";
+    a.click();
+  };
+  return (
+    <>
+      <Flex align="baseline" gap="3" mb="1">
+        <Text as="h2" textStyle="title">
+          Zones
+        </Text>
+        <Text color="ink2">{source} · air temperatures over the whole year, unmet hours when occupied</Text>
+        <Flex ml="auto">
+          <Act onClick={csv}>CSV</Act>
+        </Flex>
+      </Flex>
+      <Grid
+        label="Zones"
+        head={[{ text: <Act key="z" onClick={() => setSort(null)}>Zone</Act>, left: true }, ...columns.map((c, i) => ({ text: <Act key={c.text} onClick={() => setSort(i)}>{sort === i ? `${c.text} ▾` : c.text}</Act>, unit: c.unit }))]}
+        rows={zones.map((z) => ({ key: z.id, cells: [z.name, ...columns.map((c) => figure(c.value(z), c.digits))] }))}
+      />
+    </>
+  );
+}

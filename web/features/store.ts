@@ -1,0 +1,270 @@
+import { create } from "zustand";
+import { applyChanges, checkProject, parseProject, readWeatherCsv, type Change, type Edit, type Problem, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
+import type { FromLive, ToLive, WeatherGlance } from "../live/messages.ts";
+
+export interface Selection {
+  readonly kind: "space" | "storey" | "opening" | "assembly" | "spaceType" | "schedule" | "services";
+  readonly id: string;
+}
+export interface Pin {
+  readonly name: string;
+  readonly summary: Summary;
+}
+export type Saved = { readonly state: "saved" | "waiting" | "saving" } | { readonly state: "refused"; readonly message: string; readonly theirs: { document: Project; revision: number } | null };
+
+interface Step {
+  readonly edit: Edit;
+  readonly inverse: readonly Change[];
+}
+
+export interface Live {
+  /** Version of the document the worker has been told of. */
+  readonly version: number;
+  readonly estimate: Summary | null;
+  /** Exact result; current when `exactVersion` is `version`. */
+  readonly exact: RunResult | null;
+  readonly exactVersion: number;
+  readonly estimateVersion: number;
+  readonly progress: { readonly exact: boolean; readonly share: number } | null;
+  readonly seconds: number | null;
+  readonly message: string | null;
+  readonly weather: WeatherGlance | null;
+}
+
+interface State {
+  readonly project: Project | null;
+  readonly revision: number;
+  readonly saved: Saved;
+  readonly savedAt: Date | null;
+  readonly undone: readonly Step[];
+  readonly done: readonly Step[];
+  readonly selection: readonly Selection[];
+  readonly live: Live;
+  readonly pins: readonly Pin[];
+  readonly loadError: string | null;
+  open(id: string): Promise<void>;
+  close(): void;
+  /** Applies an edit; returns the problems that refuse it, or nothing. */
+  edit(name: string, changes: readonly Change[]): readonly Problem[];
+  undo(): void;
+  redo(): void;
+  select(selection: readonly Selection[]): void;
+  pin(): void;
+  unpin(): void;
+  flush(): Promise<void>;
+  keepMineAsCopy(): Promise<string | null>;
+  takeTheirs(): void;
+}
+
+const idle: Live = { version: 0, estimate: null, exact: null, exactVersion: -1, estimateVersion: -1, progress: null, seconds: null, message: null, weather: null };
+const SAVE_AFTER = 3000;
+const MAX_PINS = 8;
+
+let worker: Worker | null = null;
+let pending: Edit[] = [];
+let timer: ReturnType<typeof setTimeout> | null = null;
+let saving: Promise<void> | null = null;
+
+const pinsKey = (id: string): string => `arroyo-pins-${id}`;
+
+function readPins(id: string): Pin[] {
+  try {
+    return JSON.parse(localStorage.getItem(pinsKey(id)) ?? "[]") as Pin[];
+  } catch {
+    return [];
+  }
+}
+
+async function fetchWeather(project: Project): Promise<WeatherYear | null> {
+  if (project.weather.kind !== "stored") return null;
+  const response = await fetch(`/api/weather/${project.weather.hash}`);
+  const outcome = response.ok ? readWeatherCsv(await response.text()) : null;
+  return outcome?.ok ? outcome.weather : null;
+}
+
+export const useStore = create<State>()((set, get) => {
+  const tell = (message: ToLive): void => worker?.postMessage(message);
+
+  const hear = (message: FromLive): void => {
+    const { live } = get();
+    if (message.version !== live.version) return;
+    switch (message.kind) {
+      case "weather":
+        return set({ live: { ...live, weather: message.glance } });
+      case "progress":
+        return set({ live: { ...live, progress: { exact: message.exact, share: message.share } } });
+      case "result":
+        return set({
+          live: message.exact
+            ? { ...live, exact: message.result, exactVersion: message.version, progress: null, seconds: message.seconds, message: null }
+            : { ...live, estimate: message.result.summary, estimateVersion: message.version, message: null },
+        });
+      case "blocked":
+        return set({ live: { ...live, progress: null, message: `The year cannot run: ${message.problems[0].message}` } });
+      case "failed":
+        return set({ live: { ...live, progress: null, message: message.message } });
+    }
+  };
+
+  const startWorker = async (project: Project): Promise<void> => {
+    worker?.terminate();
+    worker = new Worker(new URL("../live/worker.ts", import.meta.url), { type: "module" });
+    worker.onmessage = (e: MessageEvent<FromLive>) => hear(e.data);
+    worker.onerror = (e) => set({ live: { ...get().live, progress: null, message: `The live year stopped: ${e.message}` } });
+    set({ live: idle });
+    tell({ kind: "open", project, storedWeather: await fetchWeather(project) });
+  };
+
+  const later = (): void => {
+    if (timer) clearTimeout(timer);
+    timer = setTimeout(() => void get().flush(), SAVE_AFTER);
+  };
+
+  /** Puts a changed document in place and tells the worker and the saver. */
+  const adopt = (project: Project, edit: Edit): void => {
+    const before = get();
+    const version = before.live.version + 1;
+    set({ project, saved: before.saved.state === "refused" ? before.saved : { state: "waiting" }, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
+    if (before.project && before.project.weather !== project.weather && project.weather.kind === "stored") void startWorker(project);
+    else tell({ kind: "changes", changes: edit.changes, version });
+    pending.push(edit);
+    later();
+  };
+
+  return {
+    project: null, revision: 0, saved: { state: "saved" }, savedAt: null, undone: [], done: [], selection: [], live: idle, pins: [], loadError: null,
+
+    async open(id) {
+      if (get().project?.id === id) return;
+      get().close();
+      try {
+        const response = await fetch(`/api/projects/${encodeURIComponent(id)}`);
+        const body = (await response.json()) as { document: Project; revision: number; message?: string };
+        if (!response.ok) return set({ loadError: body.message ?? "The project could not be opened." });
+        set({ project: body.document, revision: body.revision, saved: { state: "saved" }, loadError: null, pins: readPins(id) });
+        await startWorker(body.document);
+      } catch {
+        set({ loadError: "The server does not answer. Check that Arroyo is still running, then reload." });
+      }
+    },
+
+    close() {
+      if (pending.length > 0) void get().flush();
+      worker?.terminate();
+      worker = null;
+      pending = [];
+      set({ project: null, revision: 0, saved: { state: "saved" }, savedAt: null, undone: [], done: [], selection: [], live: idle, pins: [], loadError: null });
+    },
+
+    edit(name, changes) {
+      const { project, done } = get();
+      if (!project) return [];
+      const applied = applyChanges(project, changes);
+      if (!applied.ok) return [{ code: "stale", severity: "error", path: applied.stale.path.join("/"), message: applied.message, stage: "form" }];
+      const parsed = parseProject(applied.project);
+      if (!parsed.ok) return parsed.problems;
+      const edit = { name, changes };
+      set({ done: [...done, { edit, inverse: applied.inverse }], undone: [] });
+      adopt(applied.project, edit);
+      return [];
+    },
+
+    undo() {
+      const { project, done, undone } = get();
+      const step = done[done.length - 1];
+      if (!project || !step) return;
+      const back = applyChanges(project, step.inverse);
+      if (!back.ok) return;
+      set({ done: done.slice(0, -1), undone: [...undone, step] });
+      adopt(back.project, { name: `Undo: ${step.edit.name}`, changes: step.inverse });
+    },
+
+    redo() {
+      const { project, done, undone } = get();
+      const step = undone[undone.length - 1];
+      if (!project || !step) return;
+      const again = applyChanges(project, step.edit.changes);
+      if (!again.ok) return;
+      set({ undone: undone.slice(0, -1), done: [...done, step] });
+      adopt(again.project, step.edit);
+    },
+
+    select(selection) {
+      set({ selection });
+    },
+
+    pin() {
+      const { live, pins, project } = get();
+      if (!project || !live.exact || live.exactVersion !== live.version) return;
+      const name = pins.length === 0 ? "start" : `pin ${pins.length + 1}`;
+      const next = [...pins, { name, summary: live.exact.summary }].slice(-MAX_PINS);
+      localStorage.setItem(pinsKey(project.id), JSON.stringify(next));
+      set({ pins: next });
+    },
+
+    unpin() {
+      const { pins, project } = get();
+      const next = pins.slice(0, -1);
+      if (project) localStorage.setItem(pinsKey(project.id), JSON.stringify(next));
+      set({ pins: next });
+    },
+
+    async flush() {
+      if (timer) clearTimeout(timer);
+      timer = null;
+      if (saving) await saving;
+      const { project, revision, saved } = get();
+      if (!project || pending.length === 0 || saved.state === "refused") return;
+      const edits = pending;
+      pending = [];
+      set({ saved: { state: "saving" } });
+      saving = (async () => {
+        try {
+          const response = await fetch(`/api/projects/${encodeURIComponent(project.id)}/revisions`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ base: revision, edits }), keepalive: true });
+          const body = (await response.json()) as { revision: number; message?: string; document?: Project };
+          if (response.ok) set({ revision: body.revision, saved: { state: pending.length > 0 ? "waiting" : "saved" }, savedAt: new Date() });
+          else {
+            pending = [...edits, ...pending];
+            set({ saved: { state: "refused", message: body.message ?? "The change could not be saved.", theirs: body.document ? { document: body.document, revision: body.revision } : null } });
+          }
+        } catch {
+          pending = [...edits, ...pending];
+          set({ saved: { state: "waiting" } });
+          later();
+        }
+      })();
+      await saving;
+      saving = null;
+    },
+
+    async keepMineAsCopy() {
+      const { project } = get();
+      if (!project) return null;
+      const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify({ ...project, name: `${project.name} (my copy)` }) });
+      if (!response.ok) return null;
+      pending = [];
+      return ((await response.json()) as { id: string }).id;
+    },
+
+    takeTheirs() {
+      const { saved } = get();
+      if (saved.state !== "refused" || !saved.theirs) return;
+      pending = [];
+      set({ project: saved.theirs.document, revision: saved.theirs.revision, saved: { state: "saved" }, done: [], undone: [], selection: [] });
+      void startWorker(saved.theirs.document);
+    },
+  };
+});
+
+/** Problems of the document in view. */
+export function useProblems(): readonly Problem[] {
+  const project = useStore((s) => s.project);
+  return project ? checkProject(project).problems : [];
+}
+
+/** The figures to show: exact ones where they are current, else the estimate, else the last exact ones. */
+export function tally(live: Live): { summary: Summary | null; mark: "exact" | "estimate" | "old" } {
+  if (live.exact && live.exactVersion === live.version) return { summary: live.exact.summary, mark: "exact" };
+  if (live.estimate && live.estimateVersion === live.version) return { summary: live.estimate, mark: "estimate" };
+  return { summary: live.exact?.summary ?? live.estimate, mark: "old" };
+}

@@ -1,0 +1,24 @@
+import type { Change, MonthlyWeather, Problem, Project, RunResult, WeatherYear } from "@arroyo/core";
+
+/** To the worker: a document once, then changes. */
+export type ToLive =
+  | { readonly kind: "open"; readonly project: Project; readonly storedWeather: WeatherYear | null }
+  | { readonly kind: "changes"; readonly changes: readonly Change[]; readonly version: number };
+
+/** From the worker. `version` is that of the document the figure belongs to. */
+export type FromLive =
+  | { readonly kind: "progress"; readonly version: number; readonly exact: boolean; readonly share: number }
+  | { readonly kind: "result"; readonly version: number; readonly exact: boolean; readonly seconds: number; readonly result: RunResult }
+  | { readonly kind: "blocked"; readonly version: number; readonly problems: readonly Problem[] }
+  | { readonly kind: "weather"; readonly version: number; readonly glance: WeatherGlance }
+  | { readonly kind: "failed"; readonly version: number; readonly message: string };
+
+/** What Place shows of the weather year in use. */
+export interface WeatherGlance {
+  readonly name: string;
+  readonly monthly: MonthlyWeather;
+  readonly heatingDegreeDays: number;
+  readonly coolingDegreeDays: number;
+  readonly min: number;
+  readonly max: number;
+}

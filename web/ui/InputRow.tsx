@@ -1,0 +1,137 @@
+"use client";
+import { Box, chakra, Text } from "@chakra-ui/react";
+import { useState } from "react";
+import { effective, fieldSpec, setChange, unsetChange, type Change, type FieldSpec, type InputValue, type Origin, type Project, type SpaceField, type ZoneField } from "@arroyo/core";
+import { useStore } from "../features/store.ts";
+import { digitsFor, figure } from "./format.ts";
+import { Act, firstMessage, NumberInput, originText, OriginMark, Row, SelectInput, Unit } from "./fields.tsx";
+
+const VARIES = Symbol("varies");
+
+interface Shown {
+  readonly value: InputValue | typeof VARIES;
+  readonly origin: Origin;
+}
+
+/** How a stored value reads on screen. */
+function words(spec: FieldSpec, value: InputValue, project: Project): string {
+  if (value === null) return spec.nullMeans ?? "—";
+  if (typeof value === "string") return project.schedules[value]?.name ?? value;
+  const shown = value * (spec.display?.factor ?? 1);
+  return `${figure(shown, digitsFor(shown))} ${spec.display?.unit ?? spec.unit}`;
+}
+
+/** One inheritable input of the selected spaces or zones: value, unit, origin, usual range, back to inherited. */
+export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: readonly string[]; field: SpaceField | ZoneField }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const spec = fieldSpec(kind, field);
+  const read = (id: string) => (kind === "space" ? effective(project, "space", id, field as SpaceField) : effective(project, "zone", id, field as ZoneField));
+  const all = ids.map(read);
+  const first = all[0];
+  const shown: Shown = all.every((e) => e.value === first.value) ? first : { value: VARIES, origin: first.origin };
+  const typed = ids.filter((_, i) => all[i].origin.kind === "typed");
+  const part = kind === "space" ? "spaces" : "zones";
+  const path = (id: string): string[] => [part, id, "inputs", field];
+  const write = (value: InputValue): string | null => firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, ids.map((id): Change => setChange(project, path(id), value))));
+  const back = (): void => void edit(`${spec.label} back to inherited`, typed.map((id) => unsetChange(project, path(id))));
+  return (
+    <InputLine spec={spec} shown={shown} project={project} write={write} origin={shown.origin} back={typed.length > 0 ? back : null} evidence={ids.length === 1 && typed.length === 1 ? path(ids[0]).join("/") : null} />
+  );
+}
+
+/** One input of a space type: typed there, or the default of the field. */
+export function TypeInputRow({ type, field }: { type: string; field: SpaceField }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const spec = fieldSpec("space", field);
+  const typed = project.spaceTypes[type].inputs[field];
+  const path = ["spaceTypes", type, "inputs", field];
+  const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
+  const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
+  const write = (value: InputValue): string | null => firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, [setChange(project, path, value)]));
+  return <InputLine spec={spec} shown={shown} project={project} write={write} origin={origin} back={typed === undefined ? null : () => void edit(`${spec.label} back to default`, [unsetChange(project, path)])} evidence={typed === undefined ? null : path.join("/")} />;
+}
+
+function InputLine({ spec, shown, project, write, origin, back, evidence }: { spec: FieldSpec; shown: Shown; project: Project; write: (v: InputValue) => string | null; origin: Origin; back: (() => void) | null; evidence: string | null }) {
+  const factor = spec.display?.factor ?? 1;
+  const value = shown.value;
+  const unit = spec.display?.unit ?? spec.unit;
+  const usual = spec.usual && typeof value === "number" && (value < spec.usual[0] || value > spec.usual[1]) ? spec.usual : null;
+  const note = (
+    <>
+      {origin.kind !== "typed" && originText(origin).words}
+      {usual && (
+        <Text as="span" color="clay">
+          {origin.kind !== "typed" && " · "}usual {figure(usual[0] * factor, digitsFor(usual[0] * factor))} to {figure(usual[1] * factor, digitsFor(usual[1] * factor))}
+        </Text>
+      )}
+      {back && (
+        <>
+          {usual && " · "}
+          <Act onClick={back}>{origin.kind === "typed" ? "back to inherited" : "back"}</Act>
+        </>
+      )}
+      {evidence && <Evidence address={evidence} />}
+    </>
+  );
+  return (
+    <Row label={spec.label} title={spec.help} note={note}>
+      <OriginMark origin={origin} />
+      {spec.kind === "schedule" ? (
+        <SelectInput
+          label={spec.label}
+          value={value === VARIES ? "varies" : (value as string | null) ?? ""}
+          options={[...(value === VARIES ? [{ value: "varies", label: "varies" }] : []), { value: "", label: spec.nullMeans ?? "none" }, ...Object.entries(project.schedules).map(([id, s]) => ({ value: id, label: s.name }))]}
+          onChange={(v) => v !== "varies" && write(v === "" ? null : v)}
+          width="130px"
+        />
+      ) : value === VARIES ? (
+        <>
+          <Varies label={spec.label} onCommit={(n) => write(n / factor)} />
+          <Unit>{unit}</Unit>
+        </>
+      ) : value === null ? (
+        <Act onClick={() => write(spec.default ?? spec.usual?.[0] ?? 0)} title="Type a value instead">
+          {spec.nullMeans}
+        </Act>
+      ) : (
+        <>
+          <NumberInput label={spec.label} value={(value as number) * factor} onCommit={(n) => write(n / factor)} />
+          <Unit>{unit === "1" ? "share" : unit}</Unit>
+          {spec.nullMeans && (
+            <chakra.button type="button" title={`Make it: ${spec.nullMeans}`} aria-label={`${spec.label}: ${spec.nullMeans}`} color="ink2" cursor="pointer" onClick={() => write(null)}>
+              ×
+            </chakra.button>
+          )}
+        </>
+      )}
+    </Row>
+  );
+}
+
+function Varies({ label, onCommit }: { label: string; onCommit: (n: number) => string | null }) {
+  const [typing, setTyping] = useState(false);
+  return typing ? <NumberInput label={label} value={null} onCommit={onCommit} /> : <Act onClick={() => setTyping(true)}>varies</Act>;
+}
+
+/** Where a typed value comes from, in the modeler's words. */
+function Evidence({ address }: { address: string }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const known = project.evidence[address]?.source ?? "";
+  const [draft, setDraft] = useState<string | null>(null);
+  const commit = (): void => {
+    if (draft === null || draft === known) return setDraft(null);
+    const path = ["evidence", address];
+    edit("Source of a value", draft === "" ? [unsetChange(project, path)] : [setChange(project, path, { ...project.evidence[address], source: draft })]);
+    setDraft(null);
+  };
+  if (draft === null)
+    return (
+      <Box as="span" ml="1.5">
+        <Act onClick={() => setDraft(known)}>{known ? `source: ${known}` : "add source"}</Act>
+      </Box>
+    );
+  return <chakra.input aria-label="Source of this value" autoFocus placeholder="drawing, data sheet, survey …" w="100%" background="sheet" borderBottom="1px solid" borderColor="water" fontSize="12px" value={draft} onChange={(e) => setDraft(e.target.value)} onBlur={commit} onKeyDown={(e) => (e.key === "Enter" ? commit() : e.key === "Escape" && setDraft(null))} />;
+}

@@ -1,0 +1,161 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useState, type ReactNode } from "react";
+import { endUses, type EndUse, type Summary } from "@arroyo/core";
+import { tally, useStore } from "../features/store.ts";
+import { endUseColour } from "./colours.ts";
+import { difference, figure, monthNames, stampText } from "./format.ts";
+import { Act } from "./fields.tsx";
+
+const perUse = (s: Summary): Record<EndUse, number> =>
+  Object.fromEntries(endUses.map((u) => [u, s.energy.endUses.filter((r) => r.use === u).reduce((a, r) => a + r.total, 0) / Math.max(1, s.floorArea)])) as Record<EndUse, number>;
+
+const hatch = "repeating-linear-gradient(135deg, #B5533C 0 5px, #C46A54 5px 9px)";
+
+function Figure({ value, unit, below, id }: { value: string; unit: string; below: ReactNode; id?: string }) {
+  return (
+    <Box minW="0" flexShrink={0}>
+      <Flex align="baseline" gap="1.5" whiteSpace="nowrap">
+        <Text textStyle="figure" data-testid={id}>
+          {value}
+        </Text>
+        <Text color="ink2">{unit}</Text>
+      </Flex>
+      <Text fontSize="12px" color="ink2" whiteSpace="nowrap">
+        {below}
+      </Text>
+    </Box>
+  );
+}
+
+/** Headline figures of the year as it is now, each with its change since the last pin. */
+export function Tally() {
+  const live = useStore((s) => s.live);
+  const pins = useStore((s) => s.pins);
+  const pin = useStore((s) => s.pin);
+  const unpin = useStore((s) => s.unpin);
+  const currency = useStore((s) => s.project?.prices.currency ?? "");
+  const [open, setOpen] = useState(false);
+  const { summary, mark } = tally(live);
+  const reference = pins[pins.length - 1];
+  const since = (now: number | null | undefined, then: (s: Summary) => number | null, digits = 1): ReactNode => {
+    if (now === null || now === undefined || !reference) return null;
+    const was = then(reference.summary);
+    if (was === null) return null;
+    const d = now - was;
+    return (
+      <Text as="span" color={d > 0 ? "clay" : "water"}>
+        {difference(d, digits)}
+      </Text>
+    );
+  };
+  const approx = mark === "estimate" ? "≈ " : "";
+  const peaks = mark === "exact" ? summary?.peaks : live.exact?.summary.peaks;
+  const stalePeak = mark !== "exact";
+  const status = live.message
+    ? live.message
+    : mark === "exact"
+      ? `year re-run in ${figure(live.seconds, 1)} s`
+      : live.progress
+        ? `${live.progress.exact ? "15-minute year" : "hourly estimate"} ${figure(100 * live.progress.share, 0)} %`
+        : "preparing the year";
+  const uses = summary ? perUse(summary) : null;
+  const total = uses ? Object.values(uses).reduce((a, b) => a + b, 0) : 0;
+  return (
+    <Box as="footer" aria-label="Tally" borderTop="1px solid" borderColor="line" background="sheet" flexShrink={0} data-mark={mark}>
+      {open && summary && <MonthlyPicture summary={summary} />}
+      {pins.length > 0 && open && <Trail />}
+      <Flex align="center" gap="6" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1} transition="opacity 120ms">
+        <Figure id="tally-intensity" value={`${approx}${figure(summary?.energy.intensity)}`} unit="kWh/m²a" below={reference ? <>{since(summary?.energy.intensity, (s) => s.energy.intensity)} since “{reference.name}”</> : "site energy"} />
+        <Box flex="1" minW="240px">
+          <Flex h="13px" overflow="hidden" gap="1px" role="img" aria-label={uses ? `Energy by end use: ${endUses.map((u) => `${u} ${figure(uses[u])}`).join(", ")} kWh/m²a` : "No result yet"}>
+            {uses && endUses.map((u) => uses[u] > 0 && <Box key={u} title={`${u} ${figure(uses[u])} kWh/m²a`} style={{ flexGrow: uses[u] / total, background: u === "heating" ? hatch : endUseColour[u] }} />)}
+          </Flex>
+          <Flex wrap="wrap" columnGap="3" mt="1" fontSize="12px" color="ink2" lineHeight="1.3">
+            {uses &&
+              endUses.map((u) => (
+                <Flex as="span" key={u} align="center" gap="1" whiteSpace="nowrap">
+                  <Box w="7px" h="7px" background={u === "heating" ? hatch : endUseColour[u]} />
+                  {u} {figure(uses[u])}
+                </Flex>
+              ))}
+          </Flex>
+        </Box>
+        <Box opacity={stalePeak ? 0.5 : 1}>
+          <Figure id="tally-peak-heating" value={figure(peaks ? peaks.heating.power / 1000 : null)} unit="kW heat" below={<>{peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000)}</>} />
+        </Box>
+        <Box opacity={stalePeak ? 0.5 : 1}>
+          <Figure value={figure(peaks ? peaks.cooling.power / 1000 : null)} unit="kW cool" below={<>{peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000)}</>} />
+        </Box>
+        <Figure value={figure(summary?.unmetHours, 0)} unit="h unmet" below={since(summary?.unmetHours, (s) => s.unmetHours, 0) ?? "when occupied"} />
+        <Figure value={summary ? figure(summary.energy.cost / 1000) : "—"} unit={`k${currency}/a`} below={<>{summary ? figure(summary.energy.carbon / 1000) : "—"} t CO₂e {since(summary ? summary.energy.carbon / 1000 : null, (s) => s.energy.carbon / 1000)}</>} />
+        <Box textAlign="right" flexShrink={0} maxW="170px" ml="auto">
+          <Text fontSize="11.5px" color={live.message ? "clay" : "ink2"} data-testid="tally-status" lineClamp={3}>
+            {status}
+          </Text>
+          <Flex gap="2.5" justify="flex-end" mt="0.5">
+            <Act onClick={pin} title="Keep these figures to compare with (P)" disabled={mark !== "exact"}>
+              Pin
+            </Act>
+            {pins.length > 0 && (
+              <Act onClick={unpin} title="Take the last pin away">
+                Unpin
+              </Act>
+            )}
+            <Act onClick={() => setOpen(!open)} title="Months and pins (T)">
+              {open ? "close ▾" : "open ▴"}
+            </Act>
+          </Flex>
+        </Box>
+      </Flex>
+    </Box>
+  );
+}
+
+function MonthlyPicture({ summary }: { summary: Summary }) {
+  const byMonth = monthNames.map((_, m) => endUses.map((u) => summary.energy.endUses.filter((r) => r.use === u).reduce((a, r) => a + r.monthly[m], 0)));
+  const top = Math.max(...byMonth.map((m) => m.reduce((a, b) => a + b, 0)));
+  return (
+    <Flex px="4" pt="3" gap="3" align="flex-end" borderBottom="1px solid" borderColor="line" h="150px" role="img" aria-label="Energy by month and end use">
+      <Text fontSize="12px" color="ink2" w="120px" alignSelf="flex-start">
+        Energy by month, MWh
+      </Text>
+      {byMonth.map((values, m) => {
+        const sum = values.reduce((a, b) => a + b, 0);
+        return (
+          <Box key={m} flex="1" textAlign="center">
+            <Text fontSize="11px" color="ink2">
+              {figure(sum / 1000)}
+            </Text>
+            <Flex direction="column-reverse" h="86px" justify="flex-start">
+              {values.map((v, i) => (
+                <Box key={endUses[i]} title={`${endUses[i]} ${figure(v / 1000, 2)} MWh`} style={{ height: `${(86 * v) / top}px`, background: endUses[i] === "heating" ? hatch : endUseColour[endUses[i]] }} />
+              ))}
+            </Flex>
+            <Text fontSize="11px" color="ink2">
+              {monthNames[m]}
+            </Text>
+          </Box>
+        );
+      })}
+    </Flex>
+  );
+}
+
+function Trail() {
+  const pins = useStore((s) => s.pins);
+  return (
+    <Flex px="4" py="1.5" gap="5" borderBottom="1px solid" borderColor="line" fontSize="12px" aria-label="Pins">
+      {pins.map((p, i) => {
+        const now = p.summary.energy.intensity;
+        const before = i > 0 ? pins[i - 1].summary.energy.intensity : null;
+        return (
+          <Text key={`${p.name}-${i}`} color="ink2">
+            {p.name} <Text as="span" color="ink" fontWeight="600">{figure(now)}</Text>
+            {now !== null && before !== null && <> ({difference(now - before)})</>}
+          </Text>
+        );
+      })}
+    </Flex>
+  );
+}

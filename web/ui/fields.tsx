@@ -1,0 +1,176 @@
+"use client";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
+import type { Origin, Problem } from "@arroyo/core";
+import { digitsFor, figure, readNumber } from "./format.ts";
+
+/** Mark and words that tell where a value comes from. */
+export function originText(origin: Origin): { mark: string; words: string } {
+  switch (origin.kind) {
+    case "typed":
+      return { mark: "●", words: "typed here" };
+    case "spaceType":
+      return { mark: "↑", words: `from ${origin.name}` };
+    case "kit":
+      return { mark: "↑", words: `from ${origin.name}${origin.scope === "project" ? ", the project’s kit" : ""}` };
+    case "project":
+      return { mark: "↑", words: "from the project" };
+    case "default":
+      return { mark: "○", words: "default" };
+  }
+}
+
+export function OriginMark({ origin }: { origin: Origin }) {
+  const { mark, words } = originText(origin);
+  return (
+    <Text as="span" title={words} aria-label={words} role="img" color="ink2" fontSize="11px" cursor="default">
+      {mark}
+    </Text>
+  );
+}
+
+const inputStyle = {
+  background: "transparent",
+  border: "1px solid transparent",
+  borderBottomColor: "line",
+  borderRadius: "small",
+  textAlign: "right" as const,
+  px: "1",
+  h: "22px",
+  fontWeight: "600",
+  color: "ink",
+  _hover: { borderColor: "line" },
+  _focus: { borderColor: "water", background: "sheet", outline: "none" },
+};
+
+interface NumberInputProps {
+  readonly value: number | null;
+  readonly label: string;
+  /** Says what was typed; returns the sentence that refuses it, or null. */
+  readonly onCommit: (value: number) => string | null;
+  readonly digits?: number;
+  readonly width?: string;
+}
+
+/** A number that can be typed over. A refused entry stays visible with its sentence; Escape brings the value back. */
+export function NumberInput({ value, label, onCommit, digits, width = "76px" }: NumberInputProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const describedBy = useId();
+  const shown = value === null ? "—" : figure(value, digits ?? digitsFor(value));
+  const commit = (): void => {
+    if (draft === null) return;
+    const n = readNumber(draft);
+    const sentence = n === null ? `“${draft}” is not a number.` : onCommit(n);
+    setRefusal(sentence);
+    if (sentence === null) setDraft(null);
+  };
+  const onKey = (e: KeyboardEvent<HTMLInputElement>): void => {
+    if (e.key === "Enter") commit();
+    else if (e.key === "Escape") {
+      setDraft(null);
+      setRefusal(null);
+    }
+  };
+  return (
+    <Box display="inline-block" position="relative">
+      <chakra.input
+        {...inputStyle}
+        width={width}
+        aria-label={label}
+        aria-invalid={refusal !== null}
+        aria-describedby={refusal ? describedBy : undefined}
+        borderColor={refusal ? "clay" : undefined}
+        value={draft ?? shown}
+        onChange={(e) => setDraft(e.target.value)}
+        onFocus={(e) => e.target.select()}
+        onBlur={commit}
+        onKeyDown={onKey}
+      />
+      {refusal && (
+        <Text id={describedBy} role="alert" color="clay" fontSize="11px" textAlign="right" maxW="220px" mt="0.5">
+          {refusal}
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+interface SelectProps {
+  readonly value: string;
+  readonly label: string;
+  readonly options: readonly { readonly value: string; readonly label: string }[];
+  readonly onChange: (value: string) => void;
+  readonly width?: string;
+  readonly align?: "left" | "right";
+}
+
+export function SelectInput({ value, label, options, onChange, width = "150px", align = "right" }: SelectProps) {
+  return (
+    <chakra.select
+      aria-label={label}
+      {...inputStyle}
+      textAlign={align}
+      width={width}
+      cursor="pointer"
+      css={{ "& option": { background: "var(--chakra-colors-sheet)", color: "var(--chakra-colors-ink)" } }}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    >
+      {options.map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.label}
+        </option>
+      ))}
+    </chakra.select>
+  );
+}
+
+/** One row of an inspector: label, origin, value, unit and a quiet second line. */
+export function Row({ label, children, note, title }: { label: ReactNode; children: ReactNode; note?: ReactNode; title?: string }) {
+  return (
+    <Box py="1" borderBottom="1px solid" borderColor="line">
+      <Flex justify="space-between" align="center" gap="2" minH="22px">
+        <Text color="ink2" title={title} minW="0">
+          {label}
+        </Text>
+        <Flex align="center" gap="1.5" flexShrink={0}>
+          {children}
+        </Flex>
+      </Flex>
+      {note && (
+        <Box fontSize="11.5px" color="ink2" lineHeight="1.35">
+          {note}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+export function Unit({ children }: { children: ReactNode }) {
+  return (
+    <Text as="span" color="ink2" minW="44px" fontSize="12px">
+      {children}
+    </Text>
+  );
+}
+
+/** A quiet action in text. */
+export function Act({ children, onClick, title, disabled = false }: { children: ReactNode; onClick: () => void; title?: string; disabled?: boolean }) {
+  return (
+    <chakra.button type="button" color="water" fontSize="12px" title={title} opacity={disabled ? 0.5 : 1} cursor={disabled ? "default" : "pointer"} _hover={{ textDecoration: disabled ? "none" : "underline" }} onClick={onClick} disabled={disabled}>
+      {children}
+    </chakra.button>
+  );
+}
+
+export function Head({ children, mt = "3" }: { children: ReactNode; mt?: string }) {
+  return (
+    <Text as="h2" textStyle="head" color="ink2" mt={mt} mb="1">
+      {children}
+    </Text>
+  );
+}
+
+/** First refusing sentence of an edit, for the field beside it. */
+export const firstMessage = (problems: readonly Problem[]): string | null => problems[0]?.message ?? null;
