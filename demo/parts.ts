@@ -2,73 +2,247 @@ import type { Project, Schedule } from "../core/src/index.ts";
 
 /** Generic building stuff both demos use: figures are typical, not any maker's. */
 export const materials: Project["materials"] = {
-  brick: { name: "Brick, outer leaf", conductivity: 0.77, density: 1700, specificHeat: 1000, solarAbsorptance: 0.65, emissivity: 0.9, roughness: "rough", source: "ISO 10456:2007, rounded" },
-  mineral_wool: { name: "Mineral wool", conductivity: 0.035, density: 30, specificHeat: 1030, solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium rough", source: "ISO 10456:2007, rounded" },
-  aerated_block: { name: "Aerated concrete block", conductivity: 0.18, density: 600, specificHeat: 1000, solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium rough", source: "ISO 10456:2007, rounded" },
-  plaster: { name: "Gypsum plaster", conductivity: 0.57, density: 1300, specificHeat: 1000, solarAbsorptance: 0.4, emissivity: 0.9, roughness: "smooth", source: "ISO 10456:2007, rounded" },
-  concrete: { name: "Reinforced concrete", conductivity: 2.3, density: 2300, specificHeat: 1000, solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium rough", source: "ISO 10456:2007" },
-  eps: { name: "Expanded polystyrene", conductivity: 0.036, density: 20, specificHeat: 1450, solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium rough", source: "ISO 10456:2007, rounded" },
-  screed: { name: "Cement screed", conductivity: 1.35, density: 2000, specificHeat: 1000, solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium smooth", source: "ISO 10456:2007, rounded" },
-  timber_floor: { name: "Oak boards", conductivity: 0.18, density: 700, specificHeat: 1600, solarAbsorptance: 0.6, emissivity: 0.9, roughness: "smooth", source: "ISO 10456:2007" },
+  brick: {
+    name: "Brick, outer leaf",
+    conductivity: 0.77,
+    density: 1700,
+    specificHeat: 1000,
+    solarAbsorptance: 0.65,
+    emissivity: 0.9,
+    roughness: "rough",
+    source: "ISO 10456:2007, rounded",
+  },
+  mineral_wool: {
+    name: "Mineral wool",
+    conductivity: 0.035,
+    density: 30,
+    specificHeat: 1030,
+    solarAbsorptance: 0.6,
+    emissivity: 0.9,
+    roughness: "medium rough",
+    source: "ISO 10456:2007, rounded",
+  },
+  aerated_block: {
+    name: "Aerated concrete block",
+    conductivity: 0.18,
+    density: 600,
+    specificHeat: 1000,
+    solarAbsorptance: 0.6,
+    emissivity: 0.9,
+    roughness: "medium rough",
+    source: "ISO 10456:2007, rounded",
+  },
+  plaster: {
+    name: "Gypsum plaster",
+    conductivity: 0.57,
+    density: 1300,
+    specificHeat: 1000,
+    solarAbsorptance: 0.4,
+    emissivity: 0.9,
+    roughness: "smooth",
+    source: "ISO 10456:2007, rounded",
+  },
+  concrete: {
+    name: "Reinforced concrete",
+    conductivity: 2.3,
+    density: 2300,
+    specificHeat: 1000,
+    solarAbsorptance: 0.6,
+    emissivity: 0.9,
+    roughness: "medium rough",
+    source: "ISO 10456:2007",
+  },
+  eps: {
+    name: "Expanded polystyrene",
+    conductivity: 0.036,
+    density: 20,
+    specificHeat: 1450,
+    solarAbsorptance: 0.6,
+    emissivity: 0.9,
+    roughness: "medium rough",
+    source: "ISO 10456:2007, rounded",
+  },
+  screed: {
+    name: "Cement screed",
+    conductivity: 1.35,
+    density: 2000,
+    specificHeat: 1000,
+    solarAbsorptance: 0.6,
+    emissivity: 0.9,
+    roughness: "medium smooth",
+    source: "ISO 10456:2007, rounded",
+  },
+  timber_floor: {
+    name: "Oak boards",
+    conductivity: 0.18,
+    density: 700,
+    specificHeat: 1600,
+    solarAbsorptance: 0.6,
+    emissivity: 0.9,
+    roughness: "smooth",
+    source: "ISO 10456:2007",
+  },
   membrane: { name: "Light roof membrane", conductivity: 0.25, density: 1300, specificHeat: 1000, solarAbsorptance: 0.4, emissivity: 0.9, roughness: "smooth" },
-  plasterboard: { name: "Plasterboard", conductivity: 0.21, density: 700, specificHeat: 1000, solarAbsorptance: 0.4, emissivity: 0.9, roughness: "smooth", source: "ISO 10456:2007, rounded" },
-  softwood: { name: "Softwood", conductivity: 0.13, density: 500, specificHeat: 1600, solarAbsorptance: 0.7, emissivity: 0.9, roughness: "medium smooth", source: "ISO 10456:2007" },
-  acoustic: { name: "Mineral acoustic tile", conductivity: 0.06, density: 300, specificHeat: 1000, solarAbsorptance: 0.3, emissivity: 0.9, roughness: "medium rough" },
+  plasterboard: {
+    name: "Plasterboard",
+    conductivity: 0.21,
+    density: 700,
+    specificHeat: 1000,
+    solarAbsorptance: 0.4,
+    emissivity: 0.9,
+    roughness: "smooth",
+    source: "ISO 10456:2007, rounded",
+  },
+  softwood: {
+    name: "Softwood",
+    conductivity: 0.13,
+    density: 500,
+    specificHeat: 1600,
+    solarAbsorptance: 0.7,
+    emissivity: 0.9,
+    roughness: "medium smooth",
+    source: "ISO 10456:2007",
+  },
+  acoustic: {
+    name: "Mineral acoustic tile",
+    conductivity: 0.06,
+    density: 300,
+    specificHeat: 1000,
+    solarAbsorptance: 0.3,
+    emissivity: 0.9,
+    roughness: "medium rough",
+  },
 };
 
 export const assemblies: Project["assemblies"] = {
-  wall_brick: { name: "Brick cavity wall", use: "exterior wall", layers: [
-    { kind: "solid", id: "outer", material: "brick", thickness: 0.102 },
-    { kind: "solid", id: "insulation", material: "mineral_wool", thickness: 0.12 },
-    { kind: "solid", id: "block", material: "aerated_block", thickness: 0.1 },
-    { kind: "solid", id: "plaster", material: "plaster", thickness: 0.013 } ] },
-  roof_warm: { name: "Warm flat roof", use: "roof", layers: [
-    { kind: "solid", id: "membrane", material: "membrane", thickness: 0.005 },
-    { kind: "solid", id: "insulation", material: "eps", thickness: 0.18 },
-    { kind: "solid", id: "slab", material: "concrete", thickness: 0.18 },
-    { kind: "resistance", id: "void", name: "Ceiling void", resistance: 0.16 },
-    { kind: "solid", id: "tile", material: "acoustic", thickness: 0.02 } ] },
-  ground_slab: { name: "Insulated ground slab", use: "ground floor", layers: [
-    { kind: "solid", id: "insulation", material: "eps", thickness: 0.1 },
-    { kind: "solid", id: "slab", material: "concrete", thickness: 0.15 },
-    { kind: "solid", id: "screed", material: "screed", thickness: 0.065 } ] },
-  floor_exposed: { name: "Exposed floor", use: "exposed floor", layers: [
-    { kind: "solid", id: "insulation", material: "mineral_wool", thickness: 0.16 },
-    { kind: "solid", id: "slab", material: "concrete", thickness: 0.2 },
-    { kind: "solid", id: "finish", material: "timber_floor", thickness: 0.02 } ] },
-  partition: { name: "Stud partition", use: "interior wall", layers: [
-    { kind: "solid", id: "board_a", material: "plasterboard", thickness: 0.025 },
-    { kind: "solid", id: "quilt", material: "mineral_wool", thickness: 0.05 },
-    { kind: "solid", id: "board_b", material: "plasterboard", thickness: 0.025 } ] },
-  floor_between: { name: "Floor between storeys", use: "interior floor", layers: [
-    { kind: "solid", id: "tile", material: "acoustic", thickness: 0.02 },
-    { kind: "resistance", id: "void", name: "Ceiling void", resistance: 0.18 },
-    { kind: "solid", id: "slab", material: "concrete", thickness: 0.2 },
-    { kind: "solid", id: "finish", material: "timber_floor", thickness: 0.02 } ] },
-  door_solid: { name: "Insulated door", use: "door", layers: [
-    { kind: "solid", id: "skin", material: "softwood", thickness: 0.02 },
-    { kind: "solid", id: "core", material: "mineral_wool", thickness: 0.03 },
-    { kind: "solid", id: "inner", material: "softwood", thickness: 0.02 } ] },
+  wall_brick: {
+    name: "Brick cavity wall",
+    use: "exterior wall",
+    layers: [
+      { kind: "solid", id: "outer", material: "brick", thickness: 0.102 },
+      { kind: "solid", id: "insulation", material: "mineral_wool", thickness: 0.12 },
+      { kind: "solid", id: "block", material: "aerated_block", thickness: 0.1 },
+      { kind: "solid", id: "plaster", material: "plaster", thickness: 0.013 },
+    ],
+  },
+  roof_warm: {
+    name: "Warm flat roof",
+    use: "roof",
+    layers: [
+      { kind: "solid", id: "membrane", material: "membrane", thickness: 0.005 },
+      { kind: "solid", id: "insulation", material: "eps", thickness: 0.18 },
+      { kind: "solid", id: "slab", material: "concrete", thickness: 0.18 },
+      { kind: "resistance", id: "void", name: "Ceiling void", resistance: 0.16 },
+      { kind: "solid", id: "tile", material: "acoustic", thickness: 0.02 },
+    ],
+  },
+  ground_slab: {
+    name: "Insulated ground slab",
+    use: "ground floor",
+    layers: [
+      { kind: "solid", id: "insulation", material: "eps", thickness: 0.1 },
+      { kind: "solid", id: "slab", material: "concrete", thickness: 0.15 },
+      { kind: "solid", id: "screed", material: "screed", thickness: 0.065 },
+    ],
+  },
+  floor_exposed: {
+    name: "Exposed floor",
+    use: "exposed floor",
+    layers: [
+      { kind: "solid", id: "insulation", material: "mineral_wool", thickness: 0.16 },
+      { kind: "solid", id: "slab", material: "concrete", thickness: 0.2 },
+      { kind: "solid", id: "finish", material: "timber_floor", thickness: 0.02 },
+    ],
+  },
+  partition: {
+    name: "Stud partition",
+    use: "interior wall",
+    layers: [
+      { kind: "solid", id: "board_a", material: "plasterboard", thickness: 0.025 },
+      { kind: "solid", id: "quilt", material: "mineral_wool", thickness: 0.05 },
+      { kind: "solid", id: "board_b", material: "plasterboard", thickness: 0.025 },
+    ],
+  },
+  floor_between: {
+    name: "Floor between storeys",
+    use: "interior floor",
+    layers: [
+      { kind: "solid", id: "tile", material: "acoustic", thickness: 0.02 },
+      { kind: "resistance", id: "void", name: "Ceiling void", resistance: 0.18 },
+      { kind: "solid", id: "slab", material: "concrete", thickness: 0.2 },
+      { kind: "solid", id: "finish", material: "timber_floor", thickness: 0.02 },
+    ],
+  },
+  door_solid: {
+    name: "Insulated door",
+    use: "door",
+    layers: [
+      { kind: "solid", id: "skin", material: "softwood", thickness: 0.02 },
+      { kind: "solid", id: "core", material: "mineral_wool", thickness: 0.03 },
+      { kind: "solid", id: "inner", material: "softwood", thickness: 0.02 },
+    ],
+  },
 };
 
 export const glazings: Project["glazings"] = {
-  double_low_e: { name: "Double, low emissivity", u: 1.6, g: 0.52, visibleTransmittance: 0.7, frameShare: 0.18, ratedFilms: { inside: 7.7, outside: 25 }, source: "typical, unverified" },
-  double_clear: { name: "Double, clear", u: 2.8, g: 0.72, visibleTransmittance: 0.78, frameShare: 0.18, ratedFilms: { inside: 7.7, outside: 25 }, source: "typical, unverified" },
-  triple: { name: "Triple, low emissivity", u: 0.9, g: 0.46, visibleTransmittance: 0.65, frameShare: 0.2, ratedFilms: { inside: 7.7, outside: 25 }, source: "typical, unverified" },
+  double_low_e: {
+    name: "Double, low emissivity",
+    u: 1.6,
+    g: 0.52,
+    visibleTransmittance: 0.7,
+    frameShare: 0.18,
+    ratedFilms: { inside: 7.7, outside: 25 },
+    source: "typical, unverified",
+  },
+  double_clear: {
+    name: "Double, clear",
+    u: 2.8,
+    g: 0.72,
+    visibleTransmittance: 0.78,
+    frameShare: 0.18,
+    ratedFilms: { inside: 7.7, outside: 25 },
+    source: "typical, unverified",
+  },
+  triple: {
+    name: "Triple, low emissivity",
+    u: 0.9,
+    g: 0.46,
+    visibleTransmittance: 0.65,
+    frameShare: 0.2,
+    ratedFilms: { inside: 7.7, outside: 25 },
+    source: "typical, unverified",
+  },
 };
 
 export const kits: Project["kits"] = {
-  standard: { name: "Standard envelope", exteriorWall: "wall_brick", roof: "roof_warm", groundFloor: "ground_slab", exposedFloor: "floor_exposed", interiorWall: "partition", interiorFloor: "floor_between", glazing: "double_low_e", door: "door_solid" },
+  standard: {
+    name: "Standard envelope",
+    exteriorWall: "wall_brick",
+    roof: "roof_warm",
+    groundFloor: "ground_slab",
+    exposedFloor: "floor_exposed",
+    interiorWall: "partition",
+    interiorFloor: "floor_between",
+    glazing: "double_low_e",
+    door: "door_solid",
+  },
 };
 
 /** A schedule of shares from ranges "from–to: value" for weekdays, Saturday and Sunday (also holidays). */
-export function week(name: string, weekday: readonly (readonly [number, number, number])[], saturday: readonly (readonly [number, number, number])[], sunday: readonly (readonly [number, number, number])[], base = 0): Schedule {
+export function week(
+  name: string,
+  weekday: readonly (readonly [number, number, number])[],
+  saturday: readonly (readonly [number, number, number])[],
+  sunday: readonly (readonly [number, number, number])[],
+  base = 0,
+): Schedule {
   const profile = (label: string, ranges: readonly (readonly [number, number, number])[]) => ({
     name: label,
     values: Array.from({ length: 24 }, (_, h) => ranges.reduce((v, [from, to, value]) => (h >= from && h < to ? value : v), base)),
   });
   return {
-    name, kind: "fraction",
+    name,
+    kind: "fraction",
     profiles: { weekday: profile("Weekday", weekday), saturday: profile("Saturday", saturday), sunday: profile("Sunday and holidays", sunday) },
     weeks: [{ id: "year", from: [1, 1], to: [12, 31], days: ["weekday", "weekday", "weekday", "weekday", "weekday", "saturday", "sunday", "sunday"] }],
   };
@@ -84,7 +258,13 @@ export const normals = {
 };
 
 export const site: Project["site"] = {
-  name: "Saltbrush", latitude: 39.4, longitude: -108.3, elevation: 1600, timeZone: -7, planNorth: 12, terrain: "suburb",
+  name: "Saltbrush",
+  latitude: 39.4,
+  longitude: -108.3,
+  elevation: 1600,
+  timeZone: -7,
+  planNorth: 12,
+  terrain: "suburb",
   albedo: [0.35, 0.3, 0.22, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.22, 0.3],
   ground: { conductivity: 1.5, heatCapacity: 2e6 },
 };
@@ -102,18 +282,51 @@ export const common = {
     daylightSaving: null,
   },
   weather: { kind: "normals" as const, name: "Saltbrush typical year", normals, seed: 20260 },
-  materials, assemblies, glazings, kits,
-  faceOverrides: {}, options: {}, evidence: {},
+  materials,
+  assemblies,
+  glazings,
+  kits,
+  faceOverrides: {},
+  options: {},
+  evidence: {},
   prices: { currency: "$", perKWh: { electricity: 0.14, gas: 0.045, "district heat": 0.08, "district cooling": 0.09, wood: 0.05 } },
-  factors: { carbon: { electricity: 0.35, gas: 0.2, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 }, primary: { electricity: 2.1, gas: 1.1, "district heat": 0.9, "district cooling": 0.9, wood: 0.2 } },
+  factors: {
+    carbon: { electricity: 0.35, gas: 0.2, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 },
+    primary: { electricity: 2.1, gas: 1.1, "district heat": 0.9, "district cooling": 0.9, wood: 0.2 },
+  },
   run: { stepsPerHour: 4 as const, sky: "perez" as const },
 };
 
 /** A rectangular space with edges south, east, north, west. */
-export function room(name: string, storey: string, zone: string, spaceType: string, x0: number, y0: number, x1: number, y1: number, extra: { height?: number; inputs?: Project["spaces"][string]["inputs"] } = {}): Project["spaces"][string] {
+export function room(
+  name: string,
+  storey: string,
+  zone: string,
+  spaceType: string,
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+  extra: { height?: number; inputs?: Project["spaces"][string]["inputs"] } = {},
+): Project["spaces"][string] {
   return {
-    name, storey, zone, spaceType, kit: null,
-    form: { kind: "prism", outline: [{ id: "s", x: x0, y: y0 }, { id: "e", x: x1, y: y0 }, { id: "n", x: x1, y: y1 }, { id: "w", x: x0, y: y1 }], floor: "floor", ceiling: "ceiling", ...(extra.height ? { height: extra.height } : {}) },
+    name,
+    storey,
+    zone,
+    spaceType,
+    kit: null,
+    form: {
+      kind: "prism",
+      outline: [
+        { id: "s", x: x0, y: y0 },
+        { id: "e", x: x1, y: y0 },
+        { id: "n", x: x1, y: y1 },
+        { id: "w", x: x0, y: y1 },
+      ],
+      floor: "floor",
+      ceiling: "ceiling",
+      ...(extra.height ? { height: extra.height } : {}),
+    },
     inputs: extra.inputs ?? {},
   };
 }

@@ -20,7 +20,11 @@ function suite(name, project, env = {}) {
   say(name);
   const out = path.join(local, `vitest-${project}.json`);
   rmSync(out, { force: true });
-  const r = spawnSync(process.execPath, [path.join(root, "node_modules/vitest/vitest.mjs"), "run", "--project", project, "--reporter=default", "--reporter=json", `--outputFile.json=${out}`], { stdio: "inherit", cwd: root, env: { ...process.env, ...env } });
+  const r = spawnSync(
+    process.execPath,
+    [path.join(root, "node_modules/vitest/vitest.mjs"), "run", "--project", project, "--reporter=default", "--reporter=json", `--outputFile.json=${out}`],
+    { stdio: "inherit", cwd: root, env: { ...process.env, ...env } },
+  );
   const report = existsSync(out) ? JSON.parse(readFileSync(out, "utf8")) : { numPassedTests: 0, numFailedTests: 0 };
   passed += report.numPassedTests;
   failed += report.numFailedTests;

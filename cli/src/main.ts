@@ -45,7 +45,10 @@ function readProject(file: string): Project {
 function weatherOf(project: Project, file: string | undefined): WeatherYear {
   if (file !== undefined) {
     const outcome = readWeatherCsv(readText(file));
-    if (!outcome.ok) throw new ProjectError(outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })));
+    if (!outcome.ok)
+      throw new ProjectError(
+        outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })),
+      );
     return outcome.weather;
   }
   const made = projectWeather(project);
@@ -86,7 +89,9 @@ function print({ summary: s }: RunResult): void {
   console.log(`${s.project} · ${n(s.floorArea, 0)} m² · ${s.stepsPerHour} steps an hour`);
   console.log(`site energy ${s.energy.intensity === null ? "—" : `${n(s.energy.intensity)} kWh/m²a`}`);
   for (const u of s.energy.endUses) if (u.total > 0) console.log(`  ${u.use.padEnd(11)} ${u.fuel.padEnd(16)} ${n(u.total, 0).padStart(10)} kWh`);
-  console.log(`peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`);
+  console.log(
+    `peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`,
+  );
   console.log(`hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · ${n(s.timing.compile + s.timing.run, 2)} s`);
   for (const w of s.warnings) console.error(`warning: ${w}`);
 }

@@ -37,7 +37,10 @@ async function compute(hash: string): Promise<void> {
   }, BEAT);
   try {
     const weather = await weatherFor(claimed.document);
-    const result = await pool.run({ project: claimed.document, weather, settings: claimed.settings, port: port2 }, { transferList: [port2], signal: stop.signal });
+    const result = await pool.run(
+      { project: claimed.document, weather, settings: claimed.settings, port: port2 },
+      { transferList: [port2], signal: stop.signal },
+    );
     await finishRun(hash, runner, result);
     log.info({ hash, seconds: result.summary.timing.run }, "run done");
   } catch (error) {

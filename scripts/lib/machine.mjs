@@ -27,7 +27,9 @@ export function run(command, args, options = {}) {
 function pgBin() {
   const base = "/usr/lib/postgresql";
   if (!existsSync(base)) return null;
-  const versions = readdirSync(base).filter((v) => existsSync(path.join(base, v, "bin/initdb"))).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(base)
+    .filter((v) => existsSync(path.join(base, v, "bin/initdb")))
+    .sort((a, b) => Number(b) - Number(a));
   return versions.length > 0 ? path.join(base, versions[0], "bin") : null;
 }
 
@@ -38,7 +40,8 @@ export function ensurePackages({ database = true, browser = true } = {}) {
   if (browser && !existsSync("/usr/bin/chromium")) missing.push("chromium");
   if (browser && !existsSync("/usr/bin/chromedriver")) missing.push("chromium-driver");
   if (missing.length === 0) return;
-  if (!isRoot) fail(`some of Debian's packages are missing. Run this once, then start again:\n  sudo apt-get update && sudo apt-get install -y ${missing.join(" ")}`);
+  if (!isRoot)
+    fail(`some of Debian's packages are missing. Run this once, then start again:\n  sudo apt-get update && sudo apt-get install -y ${missing.join(" ")}`);
   say(`installing ${missing.join(", ")} from Debian's packages`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   run("apt-get", ["update", "-qq"], { env, stdio: ["ignore", "ignore", "inherit"] });
@@ -47,7 +50,9 @@ export function ensurePackages({ database = true, browser = true } = {}) {
 
 /** npm ci when node_modules does not match the lock file. */
 export function ensureModules() {
-  const lock = createHash("sha256").update(readFileSync(path.join(root, "package-lock.json"))).digest("hex");
+  const lock = createHash("sha256")
+    .update(readFileSync(path.join(root, "package-lock.json")))
+    .digest("hex");
   const mark = path.join(root, "node_modules/.arroyo-lock");
   if (existsSync(mark) && readFileSync(mark, "utf8") === lock) return;
   say("installing npm packages");
@@ -104,7 +109,19 @@ export async function startPostgres({ name = "database", throwaway = false } = {
     chmodSync(folder, 0o700);
     writeFileSync(secretFile, randomBytes(24).toString("hex"), { mode: 0o600 });
     if (user) chownSync(secretFile, user.uid, user.gid);
-    const made = asCluster(user, path.join(bin, "initdb"), ["-D", data, "-U", "arroyo", "-A", "scram-sha-256", `--pwfile=${secretFile}`, "-E", "UTF8", "--locale=C.UTF-8", ...(throwaway ? ["--no-sync"] : [])]);
+    const made = asCluster(user, path.join(bin, "initdb"), [
+      "-D",
+      data,
+      "-U",
+      "arroyo",
+      "-A",
+      "scram-sha-256",
+      `--pwfile=${secretFile}`,
+      "-E",
+      "UTF8",
+      "--locale=C.UTF-8",
+      ...(throwaway ? ["--no-sync"] : []),
+    ]);
     if (made.status !== 0) fail(`the database could not be made:\n${made.stderr}`);
   }
   const password = readFileSync(secretFile, "utf8").trim();
@@ -115,7 +132,12 @@ export async function startPostgres({ name = "database", throwaway = false } = {
   if (running) port = Number(readFileSync(portFile, "utf8"));
   else {
     port = await freePort();
-    const options = [`-p ${port}`, "-c listen_addresses=127.0.0.1", `-c unix_socket_directories=${folder}`, ...(throwaway ? ["-c fsync=off", "-c synchronous_commit=off"] : [])].join(" ");
+    const options = [
+      `-p ${port}`,
+      "-c listen_addresses=127.0.0.1",
+      `-c unix_socket_directories=${folder}`,
+      ...(throwaway ? ["-c fsync=off", "-c synchronous_commit=off"] : []),
+    ].join(" ");
     const started = asCluster(user, ctl, ["-D", data, "-w", "-l", path.join(folder, "log"), "-o", options, "start"]);
     if (started.status !== 0) fail(`the database did not start; see ${path.join(folder, "log")}\n${started.stderr}`);
     writeFileSync(portFile, String(port));
@@ -150,7 +172,11 @@ export function ensureBuild() {
   const mark = path.join(root, "web/.next/arroyo-stamp");
   if (existsSync(mark) && readFileSync(mark, "utf8") === stamp) return;
   say("building the application");
-  run(process.execPath, [path.join(root, "node_modules/next/dist/bin/next"), "build"], { cwd: path.join(root, "web"), env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" }, stdio: ["ignore", process.env.CI || process.env.ARROYO_QUIET ? "ignore" : "inherit", "inherit"] });
+  run(process.execPath, [path.join(root, "node_modules/next/dist/bin/next"), "build"], {
+    cwd: path.join(root, "web"),
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
+    stdio: ["ignore", process.env.CI || process.env.ARROYO_QUIET ? "ignore" : "inherit", "inherit"],
+  });
   writeFileSync(mark, stamp);
 }
 
@@ -195,7 +221,12 @@ export async function answers(url, seconds = 60) {
 export async function startApplication({ url, port, quiet = false, runner = true }) {
   const env = { DATABASE_URL: url, PORT: String(port), NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", LOG_LEVEL: quiet ? "warn" : "info" };
   run(process.execPath, ["--import", "tsx", "scripts/prepare.ts"], { env: { ...process.env, DATABASE_URL: url } });
-  const web = child("the application", [path.join(root, "node_modules/next/dist/bin/next"), "start", "-H", process.env.HOST ?? "127.0.0.1", "-p", String(port)], env, { quiet: true, cwd: path.join(root, "web") });
+  const web = child(
+    "the application",
+    [path.join(root, "node_modules/next/dist/bin/next"), "start", "-H", process.env.HOST ?? "127.0.0.1", "-p", String(port)],
+    env,
+    { quiet: true, cwd: path.join(root, "web") },
+  );
   const start = () => child("the runner", ["--import", "tsx", "runner/src/main.ts"], env, { quiet });
   const app = { web, runner: runner ? start() : null, startRunner: start, address: `http://127.0.0.1:${port}` };
   await answers(`${app.address}/api/health`);

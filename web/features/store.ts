@@ -1,5 +1,17 @@
 import { create } from "zustand";
-import { applyChanges, checkProject, parseProject, readWeatherCsv, type Change, type Edit, type Problem, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
+import {
+  applyChanges,
+  checkProject,
+  parseProject,
+  readWeatherCsv,
+  type Change,
+  type Edit,
+  type Problem,
+  type Project,
+  type RunResult,
+  type Summary,
+  type WeatherYear,
+} from "@arroyo/core";
 import type { FromLive, ToLive, WeatherGlance } from "../live/messages.ts";
 
 export interface Selection {
@@ -10,7 +22,9 @@ export interface Pin {
   readonly name: string;
   readonly summary: Summary;
 }
-export type Saved = { readonly state: "saved" | "waiting" | "saving" } | { readonly state: "refused"; readonly message: string; readonly theirs: { document: Project; revision: number } | null };
+export type Saved =
+  | { readonly state: "saved" | "waiting" | "saving" }
+  | { readonly state: "refused"; readonly message: string; readonly theirs: { document: Project; revision: number } | null };
 
 interface Step {
   readonly edit: Edit;
@@ -56,7 +70,17 @@ interface State {
   takeTheirs(): void;
 }
 
-const idle: Live = { version: 0, estimate: null, exact: null, exactVersion: -1, estimateVersion: -1, progress: null, seconds: null, message: null, weather: null };
+const idle: Live = {
+  version: 0,
+  estimate: null,
+  exact: null,
+  exactVersion: -1,
+  estimateVersion: -1,
+  progress: null,
+  seconds: null,
+  message: null,
+  weather: null,
+};
 const SAVE_AFTER = 3000;
 const MAX_PINS = 8;
 
@@ -124,7 +148,11 @@ export const useStore = create<State>()((set, get) => {
   const adopt = (project: Project, edit: Edit): void => {
     const before = get();
     const version = before.live.version + 1;
-    set({ project, saved: before.saved.state === "refused" ? before.saved : { state: "waiting" }, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
+    set({
+      project,
+      saved: before.saved.state === "refused" ? before.saved : { state: "waiting" },
+      live: { ...before.live, version, progress: { exact: false, share: 0 } },
+    });
     if (before.project && before.project.weather !== project.weather && project.weather.kind === "stored") void startWorker(project);
     else tell({ kind: "changes", changes: edit.changes, version });
     pending.push(edit);
@@ -132,7 +160,16 @@ export const useStore = create<State>()((set, get) => {
   };
 
   return {
-    project: null, revision: 0, saved: { state: "saved" }, savedAt: null, undone: [], done: [], selection: [], live: idle, pins: [], loadError: null,
+    project: null,
+    revision: 0,
+    saved: { state: "saved" },
+    savedAt: null,
+    undone: [],
+    done: [],
+    selection: [],
+    live: idle,
+    pins: [],
+    loadError: null,
 
     async open(id) {
       if (get().project?.id === id) return;
@@ -220,12 +257,23 @@ export const useStore = create<State>()((set, get) => {
       set({ saved: { state: "saving" } });
       saving = (async () => {
         try {
-          const response = await fetch(`/api/projects/${encodeURIComponent(project.id)}/revisions`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ base: revision, edits }), keepalive: true });
+          const response = await fetch(`/api/projects/${encodeURIComponent(project.id)}/revisions`, {
+            method: "POST",
+            headers: { "content-type": "application/json" },
+            body: JSON.stringify({ base: revision, edits }),
+            keepalive: true,
+          });
           const body = (await response.json()) as { revision: number; message?: string; document?: Project };
           if (response.ok) set({ revision: body.revision, saved: { state: pending.length > 0 ? "waiting" : "saved" }, savedAt: new Date() });
           else {
             pending = [...edits, ...pending];
-            set({ saved: { state: "refused", message: body.message ?? "The change could not be saved.", theirs: body.document ? { document: body.document, revision: body.revision } : null } });
+            set({
+              saved: {
+                state: "refused",
+                message: body.message ?? "The change could not be saved.",
+                theirs: body.document ? { document: body.document, revision: body.revision } : null,
+              },
+            });
           }
         } catch {
           pending = [...edits, ...pending];

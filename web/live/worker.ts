@@ -1,5 +1,15 @@
 /// <reference lib="webworker" />
-import { applyChanges, checkProject, degreeDays, monthlyWeather, projectWeather, runProject, type Project, type RunSettings, type WeatherYear } from "@arroyo/core";
+import {
+  applyChanges,
+  checkProject,
+  degreeDays,
+  monthlyWeather,
+  projectWeather,
+  runProject,
+  type Project,
+  type RunSettings,
+  type WeatherYear,
+} from "@arroyo/core";
 import type { FromLive, ToLive } from "./messages.ts";
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
@@ -36,7 +46,18 @@ function glance(w: WeatherYear): void {
   if (shown === w) return;
   shown = w;
   const days = degreeDays(w, 18, 18);
-  post({ kind: "weather", version, glance: { name: w.name, monthly: monthlyWeather(w), heatingDegreeDays: days.heating, coolingDegreeDays: days.cooling, min: w.dryBulb.reduce((a, b) => Math.min(a, b)), max: w.dryBulb.reduce((a, b) => Math.max(a, b)) } });
+  post({
+    kind: "weather",
+    version,
+    glance: {
+      name: w.name,
+      monthly: monthlyWeather(w),
+      heatingDegreeDays: days.heating,
+      coolingDegreeDays: days.cooling,
+      min: w.dryBulb.reduce((a, b) => Math.min(a, b)),
+      max: w.dryBulb.reduce((a, b) => Math.max(a, b)),
+    },
+  });
 }
 
 /** Runs the year at one length of step; false when a newer turn has begun. */
@@ -47,7 +68,9 @@ async function year(p: Project, w: WeatherYear, settings: RunSettings, mine: num
   for (;;) {
     const step = run.next();
     if (step.done) {
-      const { result, transfer } = exact ? { result: step.value, transfer: step.value.series.map((s) => s.values.buffer) } : { result: { ...step.value, series: [] }, transfer: [] };
+      const { result, transfer } = exact
+        ? { result: step.value, transfer: step.value.series.map((s) => s.values.buffer) }
+        : { result: { ...step.value, series: [] }, transfer: [] };
       post({ kind: "result", version, exact, seconds: (performance.now() - began) / 1000, result }, transfer as ArrayBuffer[]);
       return true;
     }

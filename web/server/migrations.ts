@@ -11,7 +11,7 @@ const migrations: RunnableMigration<QueryInterface>[] = [
         id: { type: DataTypes.STRING(64), primaryKey: true },
         name: { type: DataTypes.STRING(200), allowNull: false },
         revision: { type: DataTypes.INTEGER, allowNull: false },
-        document: { type: DataTypes.JSONB, allowNull: false },
+        document: { type: DataTypes.JSON, allowNull: false },
         createdAt: stamp,
         updatedAt: stamp,
       });
@@ -19,8 +19,8 @@ const migrations: RunnableMigration<QueryInterface>[] = [
         projectId: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "projects", key: "id" }, onDelete: "CASCADE" },
         number: { type: DataTypes.INTEGER, primaryKey: true },
         name: { type: DataTypes.STRING(200), allowNull: true },
-        edits: { type: DataTypes.JSONB, allowNull: false },
-        snapshot: { type: DataTypes.JSONB, allowNull: true },
+        edits: { type: DataTypes.JSON, allowNull: false },
+        snapshot: { type: DataTypes.JSON, allowNull: true },
         createdAt: stamp,
       });
       await q.createTable("blobs", {
@@ -45,14 +45,14 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     up: async ({ context: q }) => {
       await q.createTable("runs", {
         hash: { type: DataTypes.STRING(64), primaryKey: true },
-        document: { type: DataTypes.JSONB, allowNull: false },
-        settings: { type: DataTypes.JSONB, allowNull: false },
+        document: { type: DataTypes.JSON, allowNull: false },
+        settings: { type: DataTypes.JSON, allowNull: false },
         status: { type: DataTypes.STRING(16), allowNull: false },
         progress: { type: DataTypes.REAL, allowNull: false, defaultValue: 0 },
         attempts: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
         runner: { type: DataTypes.STRING(64), allowNull: true },
         heartbeatAt: { type: DataTypes.DATE, allowNull: true },
-        summary: { type: DataTypes.JSONB, allowNull: true },
+        summary: { type: DataTypes.JSON, allowNull: true },
         error: { type: DataTypes.TEXT, allowNull: true },
         createdAt: stamp,
         updatedAt: stamp,

@@ -62,10 +62,47 @@ export function bindModels(sequelize: Sequelize): void {
   if (bound.has(sequelize)) return;
   bound.add(sequelize);
   const base = { sequelize, freezeTableName: true };
-  ProjectRow.init({ id: key(), name: DataTypes.STRING(200), revision: DataTypes.INTEGER, document: DataTypes.JSONB, ...times }, { ...base, tableName: "projects" });
-  RevisionRow.init({ projectId: key(), number: { type: DataTypes.INTEGER, primaryKey: true }, name: DataTypes.STRING(200), edits: DataTypes.JSONB, snapshot: DataTypes.JSONB, createdAt: DataTypes.DATE }, { ...base, tableName: "revisions", updatedAt: false });
-  WeatherRow.init({ hash: key(), name: DataTypes.STRING(200), csv: DataTypes.BLOB, createdAt: DataTypes.DATE }, { ...base, tableName: "weather_years", updatedAt: false });
-  RunRow.init({ hash: key(), document: DataTypes.JSONB, settings: DataTypes.JSONB, status: DataTypes.STRING(16), progress: DataTypes.REAL, attempts: DataTypes.INTEGER, runner: DataTypes.STRING(64), heartbeatAt: DataTypes.DATE, summary: DataTypes.JSONB, error: DataTypes.TEXT, ...times }, { ...base, tableName: "runs" });
-  ProjectRunRow.init({ projectId: key(), runHash: key(), revision: DataTypes.INTEGER, createdAt: DataTypes.DATE }, { ...base, tableName: "project_runs", updatedAt: false });
-  RunSeriesRow.init({ runHash: key(), scope: key(), quantity: key(), month: { type: DataTypes.INTEGER, primaryKey: true }, unit: DataTypes.STRING(16), data: DataTypes.BLOB }, { ...base, tableName: "run_series", timestamps: false });
+  ProjectRow.init(
+    { id: key(), name: DataTypes.STRING(200), revision: DataTypes.INTEGER, document: DataTypes.JSON, ...times },
+    { ...base, tableName: "projects" },
+  );
+  RevisionRow.init(
+    {
+      projectId: key(),
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      name: DataTypes.STRING(200),
+      edits: DataTypes.JSON,
+      snapshot: DataTypes.JSON,
+      createdAt: DataTypes.DATE,
+    },
+    { ...base, tableName: "revisions", updatedAt: false },
+  );
+  WeatherRow.init(
+    { hash: key(), name: DataTypes.STRING(200), csv: DataTypes.BLOB, createdAt: DataTypes.DATE },
+    { ...base, tableName: "weather_years", updatedAt: false },
+  );
+  RunRow.init(
+    {
+      hash: key(),
+      document: DataTypes.JSON,
+      settings: DataTypes.JSON,
+      status: DataTypes.STRING(16),
+      progress: DataTypes.REAL,
+      attempts: DataTypes.INTEGER,
+      runner: DataTypes.STRING(64),
+      heartbeatAt: DataTypes.DATE,
+      summary: DataTypes.JSON,
+      error: DataTypes.TEXT,
+      ...times,
+    },
+    { ...base, tableName: "runs" },
+  );
+  ProjectRunRow.init(
+    { projectId: key(), runHash: key(), revision: DataTypes.INTEGER, createdAt: DataTypes.DATE },
+    { ...base, tableName: "project_runs", updatedAt: false },
+  );
+  RunSeriesRow.init(
+    { runHash: key(), scope: key(), quantity: key(), month: { type: DataTypes.INTEGER, primaryKey: true }, unit: DataTypes.STRING(16), data: DataTypes.BLOB },
+    { ...base, tableName: "run_series", timestamps: false },
+  );
 }

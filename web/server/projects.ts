@@ -29,10 +29,20 @@ const SNAPSHOT_EVERY = 50;
 
 export async function listProjects(): Promise<ProjectListItem[]> {
   await store();
-  const rows = await ProjectRow.findAll({ order: [["updatedAt", "DESC"], ["id", "ASC"]] });
+  const rows = await ProjectRow.findAll({
+    order: [
+      ["updatedAt", "DESC"],
+      ["id", "ASC"],
+    ],
+  });
   return rows.map((r) => ({
-    id: r.id, name: r.name, revision: r.revision, updatedAt: r.updatedAt.toISOString(),
-    storeys: Object.keys(r.document.storeys).length, spaces: Object.keys(r.document.spaces).length, place: r.document.site.name,
+    id: r.id,
+    name: r.name,
+    revision: r.revision,
+    updatedAt: r.updatedAt.toISOString(),
+    storeys: Object.keys(r.document.storeys).length,
+    spaces: Object.keys(r.document.spaces).length,
+    place: r.document.site.name,
   }));
 }
 
@@ -70,13 +80,30 @@ export async function saveRevision(id: string, base: number, edits: readonly Edi
     const row = await ProjectRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
     if (!row) throw new Refusal(404, `There is no project "${id}".`);
     if (row.revision !== base)
-      throw new Refusal(409, `This project was changed elsewhere: it is at revision ${row.revision}, your changes start from revision ${base}. Both are kept.`, [], { revision: row.revision, document: row.document });
-    const applied = applyChanges(row.document, edits.flatMap((e) => e.changes));
+      throw new Refusal(
+        409,
+        `This project was changed elsewhere: it is at revision ${row.revision}, your changes start from revision ${base}. Both are kept.`,
+        [],
+        { revision: row.revision, document: row.document },
+      );
+    const applied = applyChanges(
+      row.document,
+      edits.flatMap((e) => e.changes),
+    );
     if (!applied.ok) throw new Refusal(422, applied.message);
     const parsed = parseProject(applied.project);
     if (!parsed.ok) throw new Refusal(422, "This edit would make the project invalid; nothing was saved.", parsed.problems);
     const revision = row.revision + 1;
-    await RevisionRow.create({ projectId: id, number: revision, name: edits[edits.length - 1]?.name ?? null, edits: [...edits], snapshot: revision % SNAPSHOT_EVERY === 0 ? parsed.project : null }, { transaction });
+    await RevisionRow.create(
+      {
+        projectId: id,
+        number: revision,
+        name: edits[edits.length - 1]?.name ?? null,
+        edits: [...edits],
+        snapshot: revision % SNAPSHOT_EVERY === 0 ? parsed.project : null,
+      },
+      { transaction },
+    );
     await row.update({ document: parsed.project, revision, name: parsed.project.name }, { transaction });
     return { revision };
   });

@@ -24,7 +24,15 @@ export interface RunView {
 }
 
 const view = (r: RunRow, revision: number, createdAt: Date): RunView => ({
-  hash: r.hash, status: r.status, progress: r.progress, revision, createdAt: createdAt.toISOString(), stepsPerHour: r.settings.stepsPerHour, attempts: r.attempts, error: r.error, summary: r.summary,
+  hash: r.hash,
+  status: r.status,
+  progress: r.progress,
+  revision,
+  createdAt: createdAt.toISOString(),
+  stepsPerHour: r.settings.stepsPerHour,
+  attempts: r.attempts,
+  error: r.error,
+  summary: r.summary,
 });
 
 /** Queues a run of the project as it is saved; a run that was already computed is only listed again. */
@@ -97,7 +105,11 @@ export async function finishRun(hash: string, runner: string, result: RunResult)
     await RunSeriesRow.destroy({ where: { runHash: hash }, transaction });
     const rows = result.series.flatMap((s) =>
       MONTH_START.slice(0, 12).map((first, month) => ({
-        runHash: hash, scope: s.scope, quantity: s.quantity, month, unit: s.unit,
+        runHash: hash,
+        scope: s.scope,
+        quantity: s.quantity,
+        month,
+        unit: s.unit,
         data: encodeValues(s.values.subarray(first * 24, MONTH_START[month + 1] * 24), s.unit),
       })),
     );
@@ -114,7 +126,12 @@ export async function lostRuns(): Promise<string[]> {
   await store();
   const rows = await RunRow.findAll({
     attributes: ["hash"],
-    where: { [Op.or]: [{ status: "running", heartbeatAt: { [Op.lt]: new Date(Date.now() - LOST_AFTER) } }, { status: "queued", updatedAt: { [Op.lt]: new Date(Date.now() - 4 * LOST_AFTER) } }] },
+    where: {
+      [Op.or]: [
+        { status: "running", heartbeatAt: { [Op.lt]: new Date(Date.now() - LOST_AFTER) } },
+        { status: "queued", updatedAt: { [Op.lt]: new Date(Date.now() - 4 * LOST_AFTER) } },
+      ],
+    },
   });
   return rows.map((r) => r.hash);
 }

@@ -25,7 +25,11 @@ export async function storedWeather(hash: string): Promise<WeatherYear> {
 export async function importWeather(text: string): Promise<{ hash: string; name: string }> {
   const outcome = readWeatherCsv(text);
   if (!outcome.ok)
-    throw new Refusal(422, "This weather file cannot be used; nothing was saved.", outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `line ${p.line}`, message: p.message })));
+    throw new Refusal(
+      422,
+      "This weather file cannot be used; nothing was saved.",
+      outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `line ${p.line}`, message: p.message })),
+    );
   return { hash: await keepWeather(outcome.weather), name: outcome.weather.name };
 }
 

@@ -71,8 +71,24 @@ export function ChartFrame({ title, unit, legend = [], hidden, onToggle, csv, ch
           {legend.map((l) => {
             const off = hidden?.has(l.key) ?? false;
             return (
-              <Flex as="button" key={l.key} align="center" gap="1.5" color={off ? "ink2" : "ink"} textDecoration={off ? "line-through" : "none"} cursor="pointer" fontSize="12px" aria-pressed={!off} {...{ type: "button", onClick: () => onToggle?.(l.key) }}>
-                <Box w="11px" h="11px" background={l.hatched ? `repeating-linear-gradient(135deg, ${l.colour} 0 3px, #D08A78 3px 5px)` : l.colour} opacity={off ? 0.3 : 1} />
+              <Flex
+                as="button"
+                key={l.key}
+                align="center"
+                gap="1.5"
+                color={off ? "ink2" : "ink"}
+                textDecoration={off ? "line-through" : "none"}
+                cursor="pointer"
+                fontSize="12px"
+                aria-pressed={!off}
+                {...{ type: "button", onClick: () => onToggle?.(l.key) }}
+              >
+                <Box
+                  w="11px"
+                  h="11px"
+                  background={l.hatched ? `repeating-linear-gradient(135deg, ${l.colour} 0 3px, #D08A78 3px 5px)` : l.colour}
+                  opacity={off ? 0.3 : 1}
+                />
                 {l.label}
               </Flex>
             );

@@ -18,8 +18,16 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
   const commands = useMemo((): Command[] => {
     const { undo, redo, pin, unpin, select } = useStore.getState();
     if (!project) return [];
-    const thing = (kind: "space" | "assembly" | "spaceType" | "services" | "opening", id: string, name: string, what: string, stage: Stage): Command => ({ name, what, run: () => { select([{ kind, id }]); go(stage); } });
-    const named = <T extends { name: string }>(records: Record<string, T>, kind: Parameters<typeof thing>[0], what: string, stage: Stage): Command[] => Object.entries(records).map(([id, r]) => thing(kind, id, r.name, what, stage));
+    const thing = (kind: "space" | "assembly" | "spaceType" | "services" | "opening", id: string, name: string, what: string, stage: Stage): Command => ({
+      name,
+      what,
+      run: () => {
+        select([{ kind, id }]);
+        go(stage);
+      },
+    });
+    const named = <T extends { name: string }>(records: Record<string, T>, kind: Parameters<typeof thing>[0], what: string, stage: Stage): Command[] =>
+      Object.entries(records).map(([id, r]) => thing(kind, id, r.name, what, stage));
     return [
       ...builtStageNames.map((s) => ({ name: `Go to ${stageName(s)}`, what: "stage", run: () => go(s) })),
       { name: "Undo", what: "action", run: undo },
@@ -29,7 +37,14 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       { name: "Show problems", what: "action", run: onProblems },
       { name: "Keyboard shortcuts", what: "action", run: onKeys },
       { name: "Export project JSON", what: "action", run: () => window.location.assign(`/api/projects/${project.id}/export`) },
-      { name: "Light or dark", what: "action", run: () => { const dark = document.documentElement.classList.toggle("dark"); localStorage.setItem("arroyo-dark", dark ? "1" : "0"); } },
+      {
+        name: "Light or dark",
+        what: "action",
+        run: () => {
+          const dark = document.documentElement.classList.toggle("dark");
+          localStorage.setItem("arroyo-dark", dark ? "1" : "0");
+        },
+      },
       ...named(project.spaces, "space", "space", "form"),
       ...named(project.openings, "opening", "opening", "form"),
       ...named(project.assemblies, "assembly", "assembly", "fabric"),
@@ -37,7 +52,14 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       ...named(project.services, "services", "services", "services"),
     ];
   }, [project, go, onProblems, onKeys]);
-  const found = commands.filter((c) => text.toLowerCase().split(/\s+/).every((w) => `${c.name} ${c.what}`.toLowerCase().includes(w))).slice(0, 12);
+  const found = commands
+    .filter((c) =>
+      text
+        .toLowerCase()
+        .split(/\s+/)
+        .every((w) => `${c.name} ${c.what}`.toLowerCase().includes(w)),
+    )
+    .slice(0, 12);
   const choose = (c: Command | undefined): void => {
     if (!c) return;
     onClose();
@@ -53,11 +75,50 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
   };
   return (
     <Box position="fixed" inset="0" zIndex="20" background="blackAlpha.300" onClick={onClose}>
-      <Box role="dialog" aria-label="Commands" position="absolute" top="90px" left="50%" transform="translateX(-50%)" w="520px" background="sheet" border="1px solid" borderColor="line" onClick={(e) => e.stopPropagation()}>
-        <chakra.input aria-label="Find an action or a thing" w="100%" p="3" fontSize="15px" background="transparent" borderBottom="1px solid" borderColor="line" autoFocus placeholder="Find an action or a thing" value={text} onChange={(e) => { setText(e.target.value); setAt(0); }} onKeyDown={onKey} />
+      <Box
+        role="dialog"
+        aria-label="Commands"
+        position="absolute"
+        top="90px"
+        left="50%"
+        transform="translateX(-50%)"
+        w="520px"
+        background="sheet"
+        border="1px solid"
+        borderColor="line"
+        onClick={(e) => e.stopPropagation()}
+      >
+        <chakra.input
+          aria-label="Find an action or a thing"
+          w="100%"
+          p="3"
+          fontSize="15px"
+          background="transparent"
+          borderBottom="1px solid"
+          borderColor="line"
+          autoFocus
+          placeholder="Find an action or a thing"
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value);
+            setAt(0);
+          }}
+          onKeyDown={onKey}
+        />
         <Box role="listbox" aria-label="Found">
           {found.map((c, i) => (
-            <Flex key={`${c.what}-${c.name}-${i}`} role="option" aria-selected={i === at} px="3" py="1.5" justify="space-between" cursor="pointer" background={i === at ? "wash" : "transparent"} onMouseEnter={() => setAt(i)} onClick={() => choose(c)}>
+            <Flex
+              key={`${c.what}-${c.name}-${i}`}
+              role="option"
+              aria-selected={i === at}
+              px="3"
+              py="1.5"
+              justify="space-between"
+              cursor="pointer"
+              background={i === at ? "wash" : "transparent"}
+              onMouseEnter={() => setAt(i)}
+              onClick={() => choose(c)}
+            >
               <Text>{c.name}</Text>
               <Text color="ink2" fontSize="12px">
                 {c.what}

@@ -33,7 +33,13 @@ export function Logo() {
   return (
     <Flex align="center" gap="2" fontWeight="600" fontSize="14px">
       <svg width="24" height="16" viewBox="0 0 24 16" aria-hidden="true">
-        <path d="M1 5c3-4 6-4 9 0s6 4 9 0q1.5-2 3.5-2M1 12c3-4 6-4 9 0s6 4 9 0q1.5-2 3.5-2" fill="none" stroke="var(--chakra-colors-water)" strokeWidth="2" strokeLinecap="round" />
+        <path
+          d="M1 5c3-4 6-4 9 0s6 4 9 0q1.5-2 3.5-2M1 12c3-4 6-4 9 0s6 4 9 0q1.5-2 3.5-2"
+          fill="none"
+          stroke="var(--chakra-colors-water)"
+          strokeWidth="2"
+          strokeLinecap="round"
+        />
       </svg>
       Arroyo
     </Flex>
@@ -50,7 +56,11 @@ function SavedState() {
       </Text>
     );
   const time = savedAt ? ` ${savedAt.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "";
-  return <Text as="span" data-testid="saved">{saved.state === "saved" ? `Saved${time}` : "Saving…"}</Text>;
+  return (
+    <Text as="span" data-testid="saved">
+      {saved.state === "saved" ? `Saved${time}` : "Saving…"}
+    </Text>
+  );
 }
 
 function Refused() {
@@ -89,7 +99,16 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
         <Text as="h1" fontWeight="500">
           {project.name}
         </Text>
-        <Text border="1px solid" borderColor="line" borderRadius="pill" px="3" py="0.5" background="sheet" fontSize="12px" title="The model as it is; options come over it">
+        <Text
+          border="1px solid"
+          borderColor="line"
+          borderRadius="pill"
+          px="3"
+          py="0.5"
+          background="sheet"
+          fontSize="12px"
+          title="The model as it is; options come over it"
+        >
           Option <b>Base</b>
         </Text>
         <Flex ml="auto" gap="4" color="ink2" align="center">
@@ -128,18 +147,39 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
               {...{ type: "button", disabled: !built, onClick: () => go(s) }}
             >
               {count > 0 ? (
-                <Text as="span" background="clay" color="sheet" fontSize="11px" px="1" borderRadius="small" fontWeight="600" onClick={(e) => { e.stopPropagation(); setPanel("problems"); }}>
+                <Text
+                  as="span"
+                  background="clay"
+                  color="sheet"
+                  fontSize="11px"
+                  px="1"
+                  borderRadius="small"
+                  fontWeight="600"
+                  onClick={(e) => {
+                    e.stopPropagation();
+                    setPanel("problems");
+                  }}
+                >
                   {count}
                 </Text>
               ) : (
-                <Box w="8px" h="8px" borderRadius="pill" border="1.5px solid" borderColor="ink2" background={entered(s, project) || s === "results" ? "ink2" : "transparent"} />
+                <Box
+                  w="8px"
+                  h="8px"
+                  borderRadius="pill"
+                  border="1.5px solid"
+                  borderColor="ink2"
+                  background={entered(s, project) || s === "results" ? "ink2" : "transparent"}
+                />
               )}
               {stageName(s)}
             </Flex>
           );
         })}
         <Flex ml="auto" align="center" pr="2">
-          <Act onClick={() => setPanel(panel === "problems" ? null : "problems")}>{problems.length === 0 ? "No problems" : `${problems.length} problem${problems.length > 1 ? "s" : ""}`}</Act>
+          <Act onClick={() => setPanel(panel === "problems" ? null : "problems")}>
+            {problems.length === 0 ? "No problems" : `${problems.length} problem${problems.length > 1 ? "s" : ""}`}
+          </Act>
         </Flex>
       </Flex>
       <Flex flex="1" minH="0" position="relative">
@@ -163,7 +203,11 @@ function Undo() {
       <Act onClick={undo} disabled={done.length === 0} title={done.length > 0 ? `Undo: ${done[done.length - 1].edit.name} (Ctrl-Z)` : "Nothing to undo"}>
         Undo
       </Act>
-      <Act onClick={redo} disabled={undone.length === 0} title={undone.length > 0 ? `Redo: ${undone[undone.length - 1].edit.name} (Ctrl-Shift-Z)` : "Nothing to redo"}>
+      <Act
+        onClick={redo}
+        disabled={undone.length === 0}
+        title={undone.length > 0 ? `Redo: ${undone[undone.length - 1].edit.name} (Ctrl-Shift-Z)` : "Nothing to redo"}
+      >
         Redo
       </Act>
     </Flex>
@@ -208,7 +252,20 @@ function useKeys(setPanel: (p: "problems" | "commands" | "keys" | null) => void)
 function Keys({ onClose }: { onClose: () => void }) {
   return (
     <Box position="fixed" inset="0" zIndex="20" onClick={onClose} background="blackAlpha.300">
-      <Box role="dialog" aria-label="Keyboard shortcuts" position="absolute" top="120px" left="50%" transform="translateX(-50%)" background="sheet" border="1px solid" borderColor="line" p="5" w="360px" onClick={(e) => e.stopPropagation()}>
+      <Box
+        role="dialog"
+        aria-label="Keyboard shortcuts"
+        position="absolute"
+        top="120px"
+        left="50%"
+        transform="translateX(-50%)"
+        background="sheet"
+        border="1px solid"
+        borderColor="line"
+        p="5"
+        w="360px"
+        onClick={(e) => e.stopPropagation()}
+      >
         <Text textStyle="title" mb="2">
           Keyboard shortcuts
         </Text>

@@ -1,7 +1,19 @@
 "use client";
 import { Box, chakra, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { effective, fieldSpec, setChange, unsetChange, type Change, type FieldSpec, type InputValue, type Origin, type Project, type SpaceField, type ZoneField } from "@arroyo/core";
+import {
+  effective,
+  fieldSpec,
+  setChange,
+  unsetChange,
+  type Change,
+  type FieldSpec,
+  type InputValue,
+  type Origin,
+  type Project,
+  type SpaceField,
+  type ZoneField,
+} from "@arroyo/core";
 import { useStore } from "../features/store.ts";
 import { digitsFor, figure } from "./format.ts";
 import { Act, firstMessage, NumberInput, originText, OriginMark, Row, SelectInput, Unit } from "./fields.tsx";
@@ -33,10 +45,29 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
   const typed = ids.filter((_, i) => all[i].origin.kind === "typed");
   const part = kind === "space" ? "spaces" : "zones";
   const path = (id: string): string[] => [part, id, "inputs", field];
-  const write = (value: InputValue): string | null => firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, ids.map((id): Change => setChange(project, path(id), value))));
-  const back = (): void => void edit(`${spec.label} back to inherited`, typed.map((id) => unsetChange(project, path(id))));
+  const write = (value: InputValue): string | null =>
+    firstMessage(
+      edit(
+        `${spec.label}: ${words(spec, value, project)}`,
+        ids.map((id): Change => setChange(project, path(id), value)),
+      ),
+    );
+  const back = (): void =>
+    void edit(
+      `${spec.label} back to inherited`,
+      typed.map((id) => unsetChange(project, path(id))),
+    );
   return (
-    <InputLine spec={spec} shown={shown} project={project} write={write} origin={shown.origin} back={typed.length > 0 ? back : null} evidence={ids.length === 1 && typed.length === 1 ? path(ids[0]).join("/") : null} />
+    <InputLine
+      spec={spec}
+      shown={shown}
+      project={project}
+      write={write}
+      origin={shown.origin}
+      back={typed.length > 0 ? back : null}
+      backText="back to inherited"
+      evidence={ids.length === 1 && typed.length === 1 ? path(ids[0]).join("/") : null}
+    />
   );
 }
 
@@ -50,10 +81,39 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
   const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
   const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
   const write = (value: InputValue): string | null => firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, [setChange(project, path, value)]));
-  return <InputLine spec={spec} shown={shown} project={project} write={write} origin={origin} back={typed === undefined ? null : () => void edit(`${spec.label} back to default`, [unsetChange(project, path)])} evidence={typed === undefined ? null : path.join("/")} />;
+  return (
+    <InputLine
+      spec={spec}
+      shown={shown}
+      project={project}
+      write={write}
+      origin={origin}
+      back={typed === undefined ? null : () => void edit(`${spec.label} back to default`, [unsetChange(project, path)])}
+      backText="back to default"
+      evidence={typed === undefined ? null : path.join("/")}
+    />
+  );
 }
 
-function InputLine({ spec, shown, project, write, origin, back, evidence }: { spec: FieldSpec; shown: Shown; project: Project; write: (v: InputValue) => string | null; origin: Origin; back: (() => void) | null; evidence: string | null }) {
+function InputLine({
+  spec,
+  shown,
+  project,
+  write,
+  origin,
+  back,
+  backText,
+  evidence,
+}: {
+  spec: FieldSpec;
+  shown: Shown;
+  project: Project;
+  write: (v: InputValue) => string | null;
+  origin: Origin;
+  back: (() => void) | null;
+  backText: string;
+  evidence: string | null;
+}) {
   const factor = spec.display?.factor ?? 1;
   const value = shown.value;
   const unit = spec.display?.unit ?? spec.unit;
@@ -63,13 +123,14 @@ function InputLine({ spec, shown, project, write, origin, back, evidence }: { sp
       {origin.kind !== "typed" && originText(origin).words}
       {usual && (
         <Text as="span" color="clay">
-          {origin.kind !== "typed" && " · "}usual {figure(usual[0] * factor, digitsFor(usual[0] * factor))} to {figure(usual[1] * factor, digitsFor(usual[1] * factor))}
+          {origin.kind !== "typed" && " · "}usual {figure(usual[0] * factor, digitsFor(usual[0] * factor))} to{" "}
+          {figure(usual[1] * factor, digitsFor(usual[1] * factor))}
         </Text>
       )}
       {back && (
         <>
           {usual && " · "}
-          <Act onClick={back}>{origin.kind === "typed" ? "back to inherited" : "back"}</Act>
+          <Act onClick={back}>{backText}</Act>
         </>
       )}
       {evidence && <Evidence address={evidence} />}
@@ -81,8 +142,12 @@ function InputLine({ spec, shown, project, write, origin, back, evidence }: { sp
       {spec.kind === "schedule" ? (
         <SelectInput
           label={spec.label}
-          value={value === VARIES ? "varies" : (value as string | null) ?? ""}
-          options={[...(value === VARIES ? [{ value: "varies", label: "varies" }] : []), { value: "", label: spec.nullMeans ?? "none" }, ...Object.entries(project.schedules).map(([id, s]) => ({ value: id, label: s.name }))]}
+          value={value === VARIES ? "varies" : ((value as string | null) ?? "")}
+          options={[
+            ...(value === VARIES ? [{ value: "varies", label: "varies" }] : []),
+            { value: "", label: spec.nullMeans ?? "none" },
+            ...Object.entries(project.schedules).map(([id, s]) => ({ value: id, label: s.name })),
+          ]}
           onChange={(v) => v !== "varies" && write(v === "" ? null : v)}
           width="130px"
         />
@@ -100,7 +165,14 @@ function InputLine({ spec, shown, project, write, origin, back, evidence }: { sp
           <NumberInput label={spec.label} value={(value as number) * factor} onCommit={(n) => write(n / factor)} />
           <Unit>{unit === "1" ? "share" : unit}</Unit>
           {spec.nullMeans && (
-            <chakra.button type="button" title={`Make it: ${spec.nullMeans}`} aria-label={`${spec.label}: ${spec.nullMeans}`} color="ink2" cursor="pointer" onClick={() => write(null)}>
+            <chakra.button
+              type="button"
+              title={`Make it: ${spec.nullMeans}`}
+              aria-label={`${spec.label}: ${spec.nullMeans}`}
+              color="ink2"
+              cursor="pointer"
+              onClick={() => write(null)}
+            >
               ×
             </chakra.button>
           )}
@@ -133,5 +205,20 @@ function Evidence({ address }: { address: string }) {
         <Act onClick={() => setDraft(known)}>{known ? `source: ${known}` : "add source"}</Act>
       </Box>
     );
-  return <chakra.input aria-label="Source of this value" autoFocus placeholder="drawing, data sheet, survey …" w="100%" background="sheet" borderBottom="1px solid" borderColor="water" fontSize="12px" value={draft} onChange={(e) => setDraft(e.target.value)} onBlur={commit} onKeyDown={(e) => (e.key === "Enter" ? commit() : e.key === "Escape" && setDraft(null))} />;
+  return (
+    <chakra.input
+      aria-label="Source of this value"
+      autoFocus
+      placeholder="drawing, data sheet, survey …"
+      w="100%"
+      background="sheet"
+      borderBottom="1px solid"
+      borderColor="water"
+      fontSize="12px"
+      value={draft}
+      onChange={(e) => setDraft(e.target.value)}
+      onBlur={commit}
+      onKeyDown={(e) => (e.key === "Enter" ? commit() : e.key === "Escape" && setDraft(null))}
+    />
+  );
 }

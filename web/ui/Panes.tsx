@@ -18,7 +18,21 @@ export function SideHead({ children }: { children: ReactNode }) {
   );
 }
 
-export function SideItem({ children, value, active, indent = false, bold = false, onClick }: { children: ReactNode; value?: ReactNode; active?: boolean; indent?: boolean; bold?: boolean; onClick: (e: { shiftKey: boolean }) => void }) {
+export function SideItem({
+  children,
+  value,
+  active,
+  indent = false,
+  bold = false,
+  onClick,
+}: {
+  children: ReactNode;
+  value?: ReactNode;
+  active?: boolean;
+  indent?: boolean;
+  bold?: boolean;
+  onClick: (e: { shiftKey: boolean }) => void;
+}) {
   return (
     <chakra.button
       type="button"
@@ -74,13 +88,32 @@ export function Inspector({ children, title, about }: { children: ReactNode; tit
 }
 
 /** A plain table with one rule between rows. */
-export function Grid({ head, rows, label }: { head: readonly { readonly text: ReactNode; readonly unit?: string; readonly left?: boolean }[]; rows: readonly { readonly key: string; readonly cells: readonly ReactNode[]; readonly active?: boolean; readonly onClick?: () => void }[]; label: string }) {
+export function Grid({
+  head,
+  rows,
+  label,
+}: {
+  head: readonly { readonly text: ReactNode; readonly unit?: string; readonly left?: boolean }[];
+  rows: readonly { readonly key: string; readonly cells: readonly ReactNode[]; readonly active?: boolean; readonly onClick?: () => void }[];
+  label: string;
+}) {
   return (
     <chakra.table w="100%" aria-label={label} borderCollapse="collapse" fontSize="12.5px">
       <thead>
         <tr>
           {head.map((h, i) => (
-            <chakra.th key={i} scope="col" textAlign={h.left ? "left" : "right"} fontWeight="500" color="ink2" py="1" px="1.5" borderBottom="1px solid" borderColor="line" verticalAlign="bottom">
+            <chakra.th
+              key={i}
+              scope="col"
+              textAlign={h.left ? "left" : "right"}
+              fontWeight="500"
+              color="ink2"
+              py="1"
+              px="1.5"
+              borderBottom="1px solid"
+              borderColor="line"
+              verticalAlign="bottom"
+            >
               {h.text}
               {h.unit && (
                 <Text as="span" display="block" fontSize="11px">
@@ -93,7 +126,13 @@ export function Grid({ head, rows, label }: { head: readonly { readonly text: Re
       </thead>
       <tbody>
         {rows.map((r) => (
-          <chakra.tr key={r.key} onClick={r.onClick} cursor={r.onClick ? "pointer" : "default"} background={r.active ? "wash" : "transparent"} _hover={r.onClick ? { background: "wash" } : {}}>
+          <chakra.tr
+            key={r.key}
+            onClick={r.onClick}
+            cursor={r.onClick ? "pointer" : "default"}
+            background={r.active ? "wash" : "transparent"}
+            _hover={r.onClick ? { background: "wash" } : {}}
+          >
             {r.cells.map((c, i) => (
               <chakra.td key={i} textAlign={head[i].left ? "left" : "right"} py="0.5" px="1.5" borderBottom="1px solid" borderColor="line">
                 {c}

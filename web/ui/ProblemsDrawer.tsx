@@ -5,7 +5,15 @@ import { useStore, type Selection } from "../features/store.ts";
 import type { Stage } from "../features/stages.ts";
 import { Act } from "./fields.tsx";
 
-const kinds: Record<string, Selection["kind"]> = { spaces: "space", openings: "opening", assemblies: "assembly", spaceTypes: "spaceType", schedules: "schedule", storeys: "storey", services: "services" };
+const kinds: Record<string, Selection["kind"]> = {
+  spaces: "space",
+  openings: "opening",
+  assemblies: "assembly",
+  spaceTypes: "spaceType",
+  schedules: "schedule",
+  storeys: "storey",
+  services: "services",
+};
 
 /** Everything wrong, each with its sentence, a way to its place and, where safe, a fix. */
 export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readonly Problem[]; onClose: () => void; onShow: (s: Stage) => void }) {
@@ -17,12 +25,30 @@ export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readon
     onShow(p.stage);
   };
   return (
-    <Box as="aside" aria-label="Problems" position="absolute" right="0" top="0" bottom="0" w="360px" zIndex="10" background="sheet" borderLeft="1px solid" borderColor="line" p="4" overflowY="auto">
+    <Box
+      as="aside"
+      aria-label="Problems"
+      position="absolute"
+      right="0"
+      top="0"
+      bottom="0"
+      w="360px"
+      zIndex="10"
+      background="sheet"
+      borderLeft="1px solid"
+      borderColor="line"
+      p="4"
+      overflowY="auto"
+    >
       <Flex justify="space-between" mb="2">
         <Text textStyle="title">Problems</Text>
         <Act onClick={onClose}>Close</Act>
       </Flex>
-      {problems.length === 0 && <Text color="ink2">Nothing is wrong that a check can find. Gaps and overlaps, missing uses, clashing set-points and openings that fit no wall would be listed here.</Text>}
+      {problems.length === 0 && (
+        <Text color="ink2">
+          Nothing is wrong that a check can find. Gaps and overlaps, missing uses, clashing set-points and openings that fit no wall would be listed here.
+        </Text>
+      )}
       {problems.map((p, i) => (
         <Box key={`${p.path}-${i}`} py="2" borderTop="1px solid" borderColor="line">
           <Text color={p.severity === "error" ? "clay" : "ink"}>{p.message}</Text>

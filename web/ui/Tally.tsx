@@ -8,8 +8,19 @@ import { difference, figure, monthNames, stampText } from "./format.ts";
 import { Act } from "./fields.tsx";
 
 const perUse = (s: Summary): Record<EndUse, number> =>
-  Object.fromEntries(endUses.map((u) => [u, s.energy.endUses.filter((r) => r.use === u).reduce((a, r) => a + r.total, 0) / Math.max(1, s.floorArea)])) as Record<EndUse, number>;
+  Object.fromEntries(
+    endUses.map((u) => [u, s.energy.endUses.filter((r) => r.use === u).reduce((a, r) => a + r.total, 0) / Math.max(1, s.floorArea)]),
+  ) as Record<EndUse, number>;
 
+/** Fans and pumps share a place in the strip; Results tells them apart. */
+const groups: readonly { readonly label: string; readonly uses: readonly EndUse[]; readonly colour: EndUse }[] = [
+  { label: "heating", uses: ["heating"], colour: "heating" },
+  { label: "cooling", uses: ["cooling"], colour: "cooling" },
+  { label: "fans, pumps", uses: ["fans", "pumps"], colour: "fans" },
+  { label: "lighting", uses: ["lighting"], colour: "lighting" },
+  { label: "appliances", uses: ["appliances"], colour: "appliances" },
+  { label: "hot water", uses: ["hot water"], colour: "hot water" },
+];
 const hatch = "repeating-linear-gradient(135deg, #B5533C 0 5px, #C46A54 5px 9px)";
 
 function Figure({ value, unit, below, id }: { value: string; unit: string; below: ReactNode; id?: string }) {
@@ -65,30 +76,85 @@ export function Tally() {
     <Box as="footer" aria-label="Tally" borderTop="1px solid" borderColor="line" background="sheet" flexShrink={0} data-mark={mark}>
       {open && summary && <MonthlyPicture summary={summary} />}
       {pins.length > 0 && open && <Trail />}
-      <Flex align="center" gap="6" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1} transition="opacity 120ms">
-        <Figure id="tally-intensity" value={`${approx}${figure(summary?.energy.intensity)}`} unit="kWh/m²a" below={reference ? <>{since(summary?.energy.intensity, (s) => s.energy.intensity)} since “{reference.name}”</> : "site energy"} />
+      <Flex align="center" gap="5" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1} transition="opacity 120ms">
+        <Figure
+          id="tally-intensity"
+          value={`${approx}${figure(summary?.energy.intensity)}`}
+          unit="kWh/m²a"
+          below={
+            reference ? (
+              <>
+                {since(summary?.energy.intensity, (s) => s.energy.intensity)} since “{reference.name}”
+              </>
+            ) : (
+              "site energy"
+            )
+          }
+        />
         <Box flex="1" minW="240px">
-          <Flex h="13px" overflow="hidden" gap="1px" role="img" aria-label={uses ? `Energy by end use: ${endUses.map((u) => `${u} ${figure(uses[u])}`).join(", ")} kWh/m²a` : "No result yet"}>
-            {uses && endUses.map((u) => uses[u] > 0 && <Box key={u} title={`${u} ${figure(uses[u])} kWh/m²a`} style={{ flexGrow: uses[u] / total, background: u === "heating" ? hatch : endUseColour[u] }} />)}
-          </Flex>
-          <Flex wrap="wrap" columnGap="3" mt="1" fontSize="12px" color="ink2" lineHeight="1.3">
+          <Flex
+            h="13px"
+            overflow="hidden"
+            gap="1px"
+            role="img"
+            aria-label={uses ? `Energy by end use: ${endUses.map((u) => `${u} ${figure(uses[u])}`).join(", ")} kWh/m²a` : "No result yet"}
+          >
             {uses &&
-              endUses.map((u) => (
-                <Flex as="span" key={u} align="center" gap="1" whiteSpace="nowrap">
-                  <Box w="7px" h="7px" background={u === "heating" ? hatch : endUseColour[u]} />
-                  {u} {figure(uses[u])}
+              endUses.map(
+                (u) =>
+                  uses[u] > 0 && (
+                    <Box
+                      key={u}
+                      title={`${u} ${figure(uses[u])} kWh/m²a`}
+                      style={{ flexGrow: uses[u] / total, background: u === "heating" ? hatch : endUseColour[u] }}
+                    />
+                  ),
+              )}
+          </Flex>
+          <Flex wrap="wrap" columnGap="2.5" mt="1" fontSize="11.5px" color="ink2" lineHeight="1.3">
+            {uses &&
+              groups.map((g) => (
+                <Flex as="span" key={g.label} align="center" gap="1" whiteSpace="nowrap">
+                  <Box w="7px" h="7px" background={g.colour === "heating" ? hatch : endUseColour[g.colour]} />
+                  {g.label} {figure(g.uses.reduce((a, u) => a + uses[u], 0))}
                 </Flex>
               ))}
           </Flex>
         </Box>
         <Box opacity={stalePeak ? 0.5 : 1}>
-          <Figure id="tally-peak-heating" value={figure(peaks ? peaks.heating.power / 1000 : null)} unit="kW heat" below={<>{peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000)}</>} />
+          <Figure
+            id="tally-peak-heating"
+            value={figure(peaks ? peaks.heating.power / 1000 : null)}
+            unit="kW heat"
+            below={
+              <>
+                {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000)}
+              </>
+            }
+          />
         </Box>
         <Box opacity={stalePeak ? 0.5 : 1}>
-          <Figure value={figure(peaks ? peaks.cooling.power / 1000 : null)} unit="kW cool" below={<>{peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000)}</>} />
+          <Figure
+            value={figure(peaks ? peaks.cooling.power / 1000 : null)}
+            unit="kW cool"
+            below={
+              <>
+                {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000)}
+              </>
+            }
+          />
         </Box>
         <Figure value={figure(summary?.unmetHours, 0)} unit="h unmet" below={since(summary?.unmetHours, (s) => s.unmetHours, 0) ?? "when occupied"} />
-        <Figure value={summary ? figure(summary.energy.cost / 1000) : "—"} unit={`k${currency}/a`} below={<>{summary ? figure(summary.energy.carbon / 1000) : "—"} t CO₂e {since(summary ? summary.energy.carbon / 1000 : null, (s) => s.energy.carbon / 1000)}</>} />
+        <Figure
+          value={summary ? figure(summary.energy.cost / 1000) : "—"}
+          unit={`k${currency}/a`}
+          below={
+            <>
+              {summary ? figure(summary.energy.carbon / 1000) : "—"} t CO₂e{" "}
+              {since(summary ? summary.energy.carbon / 1000 : null, (s) => s.energy.carbon / 1000)}
+            </>
+          }
+        />
         <Box textAlign="right" flexShrink={0} maxW="170px" ml="auto">
           <Text fontSize="11.5px" color={live.message ? "clay" : "ink2"} data-testid="tally-status" lineClamp={3}>
             {status}
@@ -129,7 +195,11 @@ function MonthlyPicture({ summary }: { summary: Summary }) {
             </Text>
             <Flex direction="column-reverse" h="86px" justify="flex-start">
               {values.map((v, i) => (
-                <Box key={endUses[i]} title={`${endUses[i]} ${figure(v / 1000, 2)} MWh`} style={{ height: `${(86 * v) / top}px`, background: endUses[i] === "heating" ? hatch : endUseColour[endUses[i]] }} />
+                <Box
+                  key={endUses[i]}
+                  title={`${endUses[i]} ${figure(v / 1000, 2)} MWh`}
+                  style={{ height: `${(86 * v) / top}px`, background: endUses[i] === "heating" ? hatch : endUseColour[endUses[i]] }}
+                />
               ))}
             </Flex>
             <Text fontSize="11px" color="ink2">
@@ -151,7 +221,10 @@ function Trail() {
         const before = i > 0 ? pins[i - 1].summary.energy.intensity : null;
         return (
           <Text key={`${p.name}-${i}`} color="ink2">
-            {p.name} <Text as="span" color="ink" fontWeight="600">{figure(now)}</Text>
+            {p.name}{" "}
+            <Text as="span" color="ink" fontWeight="600">
+              {figure(now)}
+            </Text>
             {now !== null && before !== null && <> ({difference(now - before)})</>}
           </Text>
         );

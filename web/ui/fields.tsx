@@ -158,7 +158,17 @@ export function Unit({ children }: { children: ReactNode }) {
 /** A quiet action in text. */
 export function Act({ children, onClick, title, disabled = false }: { children: ReactNode; onClick: () => void; title?: string; disabled?: boolean }) {
   return (
-    <chakra.button type="button" color="water" fontSize="12px" title={title} opacity={disabled ? 0.5 : 1} cursor={disabled ? "default" : "pointer"} _hover={{ textDecoration: disabled ? "none" : "underline" }} onClick={onClick} disabled={disabled}>
+    <chakra.button
+      type="button"
+      color="water"
+      fontSize="12px"
+      title={title}
+      opacity={disabled ? 0.5 : 1}
+      cursor={disabled ? "default" : "pointer"}
+      _hover={{ textDecoration: disabled ? "none" : "underline" }}
+      onClick={onClick}
+      disabled={disabled}
+    >
       {children}
     </chakra.button>
   );

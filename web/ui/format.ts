@@ -28,6 +28,10 @@ export function stampText(at: string | null): string {
 
 /** Reads a typed number: spaces and thousands separators allowed, comma or point. Null when it is none. */
 export function readNumber(text: string): number | null {
-  const t = text.trim().replace(/[\s\u202f]/g, "").replace("−", "-").replace(",", ".");
+  const t = text
+    .trim()
+    .replace(/[\s\u202f]/g, "")
+    .replace("−", "-")
+    .replace(",", ".");
   return t !== "" && Number.isFinite(Number(t)) ? Number(t) : null;
 }

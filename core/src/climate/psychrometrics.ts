@@ -3,8 +3,7 @@ import { exp, log, pow } from "../numeric/index.ts";
 /** Saturation pressure of water vapour, Pa, over ice below 0 °C (Hyland and Wexler 1983; ASHRAE Fundamentals 2017, ch. 1, eq. 5 and 6). @param t °C, −100…200 */
 export function saturationPressure(t: number): number {
   const k = t + 273.15;
-  if (t < 0)
-    return exp(-5.6745359e3 / k + 6.3925247 + k * (-9.677843e-3 + k * (6.2215701e-7 + k * (2.0747825e-9 - 9.484024e-13 * k))) + 4.1635019 * log(k));
+  if (t < 0) return exp(-5.6745359e3 / k + 6.3925247 + k * (-9.677843e-3 + k * (6.2215701e-7 + k * (2.0747825e-9 - 9.484024e-13 * k))) + 4.1635019 * log(k));
   return exp(-5.8002206e3 / k + 1.3914993 + k * (-4.8640239e-2 + k * (4.1764768e-5 - 1.4452093e-8 * k)) + 6.5459673 * log(k));
 }
 
@@ -63,7 +62,10 @@ export function wetBulb(t: number, w: number, pressure: number): number {
   for (let i = 0; i < 60; i++) {
     const mid = (lo + hi) / 2;
     const ws = humidityRatio(mid, 1, pressure);
-    const at = mid >= 0 ? ((2501 - 2.326 * mid) * ws - 1.006 * (t - mid)) / (2501 + 1.86 * t - 4.186 * mid) : ((2830 - 0.24 * mid) * ws - 1.006 * (t - mid)) / (2830 + 1.86 * t - 2.1 * mid);
+    const at =
+      mid >= 0
+        ? ((2501 - 2.326 * mid) * ws - 1.006 * (t - mid)) / (2501 + 1.86 * t - 4.186 * mid)
+        : ((2830 - 0.24 * mid) * ws - 1.006 * (t - mid)) / (2830 + 1.86 * t - 2.1 * mid);
     if (at > w) hi = mid;
     else lo = mid;
   }

@@ -48,6 +48,6 @@ export function sunVector(hour: number, latitude: number, longitude: number, tim
 
 /** Extraterrestrial normal irradiance, W/m² (solar constant 1367; Spencer 1971). @param day 0…364 */
 export function extraterrestrial(day: number): number {
-  const b = (2 * 180 * day) / 365 * DEG;
+  const b = ((2 * 180 * day) / 365) * DEG;
   return 1367 * (1.00011 + 0.034221 * cos(b) + 0.00128 * sin(b) + 0.000719 * cos(2 * b) + 0.000077 * sin(2 * b));
 }

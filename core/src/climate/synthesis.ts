@@ -22,7 +22,8 @@ export function erbsDiffuseShare(clearness: number): number {
 
 const round = (v: number, places: number): number => {
   const f = places === 0 ? 1 : places === 1 ? 10 : 100;
-  return Math.round(v * f) / f;
+  // adding zero turns −0 into 0, as a file would
+  return Math.round(v * f) / f + 0;
 };
 
 /** Mean-zero daily course of temperature with a range of 1: lowest at 6 h, highest at 15 h. */
@@ -164,8 +165,20 @@ export function synthesizeYear(site: SynthesisSite, normals: Normals, seed: numb
   for (let h = 0; h < HOURS; h++) windSpeed[h] = round(windSpeed[h], 1);
 
   return {
-    name: site.name, latitude: site.latitude, longitude: site.longitude, elevation: site.elevation, timeZone: site.timeZone,
-    dryBulb, relativeHumidity, pressure: new Float64Array(HOURS).fill(pressure), windSpeed, windDirection, globalHorizontal, diffuseHorizontal, cloudCover, infrared: null,
+    name: site.name,
+    latitude: site.latitude,
+    longitude: site.longitude,
+    elevation: site.elevation,
+    timeZone: site.timeZone,
+    dryBulb,
+    relativeHumidity,
+    pressure: new Float64Array(HOURS).fill(pressure),
+    windSpeed,
+    windDirection,
+    globalHorizontal,
+    diffuseHorizontal,
+    cloudCover,
+    infrared: null,
   };
 }
 

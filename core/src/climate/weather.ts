@@ -38,7 +38,14 @@ export interface WeatherYear {
 export function weatherHash(w: WeatherYear): string {
   return hashFloats([
     new Float64Array([w.latitude, w.longitude, w.elevation, w.timeZone]),
-    w.dryBulb, w.relativeHumidity, w.pressure, w.windSpeed, w.windDirection, w.globalHorizontal, w.diffuseHorizontal, w.cloudCover,
+    w.dryBulb,
+    w.relativeHumidity,
+    w.pressure,
+    w.windSpeed,
+    w.windDirection,
+    w.globalHorizontal,
+    w.diffuseHorizontal,
+    w.cloudCover,
     ...(w.infrared ? [w.infrared] : []),
   ]);
 }

@@ -1,12 +1,12 @@
 import { HOURS, MONTH_DAYS, MONTH_OF_DAY, MONTH_START, type WeatherYear } from "../climate/index.ts";
 
 export type WeatherOutcome =
-  | { readonly ok: true; readonly weather: WeatherYear }
-  | { readonly ok: false; readonly problems: readonly { line: number; message: string }[] };
+  { readonly ok: true; readonly weather: WeatherYear } | { readonly ok: false; readonly problems: readonly { line: number; message: string }[] };
 
 interface Column {
   readonly head: string;
-  readonly field: "dryBulb" | "relativeHumidity" | "pressure" | "windSpeed" | "windDirection" | "globalHorizontal" | "diffuseHorizontal" | "cloudCover" | "infrared";
+  readonly field:
+    "dryBulb" | "relativeHumidity" | "pressure" | "windSpeed" | "windDirection" | "globalHorizontal" | "diffuseHorizontal" | "cloudCover" | "infrared";
   readonly min: number;
   readonly max: number;
   readonly optional?: boolean;
@@ -94,9 +94,12 @@ export function readWeatherCsv(text: string): WeatherOutcome {
     const valid = month >= 1 && month <= 12 && day >= 1 && day <= MONTH_DAYS[month - 1] && hour >= 1 && hour <= 24;
     const got = valid ? (MONTH_START[month - 1] + day - 1) * 24 + hour - 1 : -1;
     if (got !== row) {
-      const message = got > row
-        ? `${got - row === 1 ? `Hour ${expected} is` : `${got - row} hours from ${expected} are`} missing before this line.`
-        : got < 0 ? `"${cells.slice(0, 3).join(",")}" is not a month, day and hour.` : `Hour ${stampOf(got)} comes again or out of order.`;
+      const message =
+        got > row
+          ? `${got - row === 1 ? `Hour ${expected} is` : `${got - row} hours from ${expected} are`} missing before this line.`
+          : got < 0
+            ? `"${cells.slice(0, 3).join(",")}" is not a month, day and hour.`
+            : `Hour ${stampOf(got)} comes again or out of order.`;
       problems.push({ line: l + 1, message });
       if (got < row) break;
       row = got;
@@ -106,20 +109,50 @@ export function readWeatherCsv(text: string): WeatherOutcome {
       if (!column) return;
       const cell = (cells[place[k]] ?? "").trim();
       const v = cell === "" ? NaN : Number(cell);
-      if (!(v >= c.min && v <= c.max)) problems.push({ line: l + 1, message: `${c.head} is ${cell === "" ? "empty" : `"${cell}"`}; it must be from ${c.min} to ${c.max}.` });
+      if (!(v >= c.min && v <= c.max))
+        problems.push({ line: l + 1, message: `${c.head} is ${cell === "" ? "empty" : `"${cell}"`}; it must be from ${c.min} to ${c.max}.` });
       column[row] = v;
     });
     row++;
   }
-  if (problems.length === 0 && row < HOURS) problems.push({ line: lines.length, message: `${HOURS - row} hours are missing at the end, from ${stampOf(row)}.` });
+  if (problems.length === 0 && row < HOURS)
+    problems.push({ line: lines.length, message: `${HOURS - row} hours are missing at the end, from ${stampOf(row)}.` });
   for (let i = 0; i < HOURS && problems.length === 0; i++) {
     const g = (data[5] as Float64Array)[i];
     const d = (data[6] as Float64Array)[i];
     if (d > g + 0.5) problems.push({ line: at + 2 + i, message: `Diffuse irradiance ${d} is larger than global ${g}.` });
   }
   if (problems.length > 0) return { ok: false, problems };
-  const [dryBulb, relativeHumidity, pressure, windSpeed, windDirection, globalHorizontal, diffuseHorizontal, cloudCover, infrared] = data as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array, Float64Array | null];
-  return { ok: true, weather: { name: header.get("site") ?? "", latitude, longitude, elevation, timeZone, dryBulb, relativeHumidity, pressure, windSpeed, windDirection, globalHorizontal, diffuseHorizontal, cloudCover, infrared } };
+  const [dryBulb, relativeHumidity, pressure, windSpeed, windDirection, globalHorizontal, diffuseHorizontal, cloudCover, infrared] = data as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array | null,
+  ];
+  return {
+    ok: true,
+    weather: {
+      name: header.get("site") ?? "",
+      latitude,
+      longitude,
+      elevation,
+      timeZone,
+      dryBulb,
+      relativeHumidity,
+      pressure,
+      windSpeed,
+      windDirection,
+      globalHorizontal,
+      diffuseHorizontal,
+      cloudCover,
+      infrared,
+    },
+  };
 }
 
 function stampOf(row: number): string {

@@ -66,7 +66,10 @@ export function glazingPhysics(glazing: Pick<Glazing, "u" | "g" | "ratedFilms">)
   const transmittance = Math.min(g, transmittanceFromGain(u, g));
   // summer films of the source, step 4: they turn g − T into absorption
   const dT = g - transmittance;
-  const rInside = u > 4.5 ? 1 / (29.436546 * dT * dT * dT - 21.943415 * dT * dT + 9.945872 * dT + 7.426151) : 1 / (199.8208128 * dT * dT * dT - 90.639733 * dT * dT + 19.737055 * dT + 6.766575);
+  const rInside =
+    u > 4.5
+      ? 1 / (29.436546 * dT * dT * dT - 21.943415 * dT * dT + 9.945872 * dT + 7.426151)
+      : 1 / (199.8208128 * dT * dT * dT - 90.639733 * dT * dT + 19.737055 * dT + 6.766575);
   const rOutside = u > 4.5 ? 1 / (2.225824 * dT + 20.57708) : 1 / (5.763355 * dT + 20.541528);
   const inward = (rOutside + 0.5 * resistance) / (rOutside + resistance + rInside);
   const absorptance = Math.min(dT / inward, Math.max(0, 1 - transmittance - 0.02));
@@ -78,7 +81,14 @@ export function glazingPhysics(glazing: Pick<Glazing, "u" | "g" | "ratedFilms">)
     const theta = ((i + 0.5) * PI) / 2 / steps;
     hemispherical += angularFactor(angular, cos(theta)) * 2 * sin(theta) * cos(theta) * (PI / 2 / steps);
   }
-  return { resistance, transmittance, absorptance, diffuseTransmittance: hemispherical * transmittance, diffuseAbsorptance: hemispherical * absorptance, angular };
+  return {
+    resistance,
+    transmittance,
+    absorptance,
+    diffuseTransmittance: hemispherical * transmittance,
+    diffuseAbsorptance: hemispherical * absorptance,
+    angular,
+  };
 }
 
 /** Rated winter films, W/m²K, that belong to a U when nothing is known of its rating (Arasteh, Kohler and Griffith 2009, step 1). */

@@ -248,7 +248,11 @@ export function reducedResponse(w: Pick<ReducedWall, "modes" | "tau" | "port">, 
   return [re, im];
 }
 
-function checkAgainstMatrix(w: Pick<ReducedWall, "modes" | "tau" | "port" | "films">, layers: readonly LayerPhysics[], slowOutside: boolean): { met: boolean; error: number } {
+function checkAgainstMatrix(
+  w: Pick<ReducedWall, "modes" | "tau" | "port" | "films">,
+  layers: readonly LayerPhysics[],
+  slowOutside: boolean,
+): { met: boolean; error: number } {
   let met = true;
   let error = 0;
   for (const [period, tolerance] of CHECKS) {

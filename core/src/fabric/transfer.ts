@@ -81,7 +81,12 @@ export function transferMatrix(layers: readonly LayerPhysics[], period: number):
  * Complex temperature of each face per unit heat input at each face, K per W/m², for layers listed from
  * outside to inside with films on both sides. Index [face][input], 0 outside, 1 inside.
  */
-export function faceResponse(layers: readonly LayerPhysics[], period: number, filmOutside: number, filmInside: number): readonly [readonly [Complex, Complex], readonly [Complex, Complex]] {
+export function faceResponse(
+  layers: readonly LayerPhysics[],
+  period: number,
+  filmOutside: number,
+  filmInside: number,
+): readonly [readonly [Complex, Complex], readonly [Complex, Complex]] {
   const z = transferMatrix(layers, period);
   const a = sub(z.z11, times(z.z12, filmOutside));
   const denominator = sub(times(a, filmInside), sub(z.z21, times(z.z22, filmOutside)));
@@ -94,7 +99,12 @@ export function faceResponse(layers: readonly LayerPhysics[], period: number, fi
 }
 
 /** Periodic figures of ISO 13786 for an assembly with surface resistances, layers from outside to inside. */
-export function periodicResponse(layers: readonly LayerPhysics[], period: number, rse: number, rsi: number): { decrement: number; timeShift: number; periodicTransmittance: number; insideAdmittance: number; u: number } {
+export function periodicResponse(
+  layers: readonly LayerPhysics[],
+  period: number,
+  rse: number,
+  rsi: number,
+): { decrement: number; timeShift: number; periodicTransmittance: number; insideAdmittance: number; u: number } {
   const inward = [resistanceLayer(rsi), ...[...layers].reverse(), resistanceLayer(rse)];
   const z = transferMatrix(inward, period);
   const y12 = over([-1, 0], z.z12);

@@ -27,7 +27,14 @@ export interface Face {
   /** True direction of the normal, degrees clockwise from north, 0…360; 0 for horizontal faces. */
   readonly azimuth: number;
   /** Wall: rectangle along the edge. */
-  readonly wall: { readonly start: Point; readonly direction: Point; readonly from: number; readonly to: number; readonly low: number; readonly high: number } | null;
+  readonly wall: {
+    readonly start: Point;
+    readonly direction: Point;
+    readonly from: number;
+    readonly to: number;
+    readonly low: number;
+    readonly high: number;
+  } | null;
   /** Floor or ceiling: its outline and level. */
   readonly plate: { readonly polygons: readonly Polygon[]; readonly level: number } | null;
 }
@@ -97,11 +104,23 @@ export function deriveFaces(project: Project): Geometry {
     const outline = space.form.outline.map((p): Point => [snap(p.x), snap(p.y)]);
     const [low, high] = levels(project, space);
     if (high - low < 0.1) {
-      problems.push({ code: "height", severity: "error", stage: "form", path: `spaces/${id}/form`, message: `${space.name} has a height of ${(high - low).toFixed(2)} m; at least 0.10 m is needed.` });
+      problems.push({
+        code: "height",
+        severity: "error",
+        stage: "form",
+        path: `spaces/${id}/form`,
+        message: `${space.name} has a height of ${(high - low).toFixed(2)} m; at least 0.10 m is needed.`,
+      });
       continue;
     }
     if (low < -ON_GROUND)
-      problems.push({ code: "below-ground", severity: "error", stage: "form", path: `spaces/${id}/form`, message: `${space.name} lies ${(-low).toFixed(1)} m below the ground; walls against earth are not computed yet.` });
+      problems.push({
+        code: "below-ground",
+        severity: "error",
+        stage: "form",
+        path: `spaces/${id}/form`,
+        message: `${space.name} lies ${(-low).toFixed(1)} m below the ground; walls against earth are not computed yet.`,
+      });
     const floorArea = signedArea(outline);
     spaces.set(id, { id, floorArea, volume: floorArea * (high - low), low, high, outline });
     usable.push([id, space]);
@@ -110,7 +129,15 @@ export function deriveFaces(project: Project): Geometry {
       const dx = q[0] - p[0];
       const dy = q[1] - p[1];
       const length = Math.sqrt(dx * dx + dy * dy);
-      edges.push({ space: id, id: (space.form as { outline: { id: string }[] }).outline[i].id, start: p, direction: [dx / length, dy / length], length, low, high });
+      edges.push({
+        space: id,
+        id: (space.form as { outline: { id: string }[] }).outline[i].id,
+        start: p,
+        direction: [dx / length, dy / length],
+        length,
+        low,
+        high,
+      });
     });
   }
   const faces = [...wallFaces(project, edges), ...plateFaces(project, usable, spaces, problems)];
@@ -124,7 +151,8 @@ function outlineProblem(id: string, space: Space): Problem | null {
   const ring = space.form.outline.map((p): Point => [snap(p.x), snap(p.y)]);
   for (let i = 0; i < ring.length; i++) {
     const q = ring[(i + 1) % ring.length];
-    if (Math.abs(q[0] - ring[i][0]) < TOLERANCE && Math.abs(q[1] - ring[i][1]) < TOLERANCE) return at("short-edge", `Edge ${i + 1} of ${space.name} is shorter than 1 cm.`);
+    if (Math.abs(q[0] - ring[i][0]) < TOLERANCE && Math.abs(q[1] - ring[i][1]) < TOLERANCE)
+      return at("short-edge", `Edge ${i + 1} of ${space.name} is shorter than 1 cm.`);
   }
   const crossing = selfCrossing(ring);
   if (crossing) return at("self-crossing", `The outline of ${space.name} crosses itself: edges ${crossing[0] + 1} and ${crossing[1] + 1} meet.`);
@@ -147,7 +175,13 @@ function trueAzimuth(project: Project, nx: number, ny: number): number {
 
 function wallFaces(project: Project, edges: Edge[]): Face[] {
   const faces: Face[] = [];
-  interface Overlap { other: Edge; from: number; to: number; low: number; high: number }
+  interface Overlap {
+    other: Edge;
+    from: number;
+    to: number;
+    low: number;
+    high: number;
+  }
   const overlaps = edges.map((): Overlap[] => []);
   for (let i = 0; i < edges.length; i++) {
     const a = edges[i];
@@ -171,20 +205,49 @@ function wallFaces(project: Project, edges: Edge[]): Face[] {
   }
   edges.forEach((e, i) => {
     const normal: Vector = [e.direction[1], -e.direction[0], 0];
-    const common = { space: e.space, host: `${e.space}/${e.id}`, kind: "wall" as const, normal, tilt: 90, azimuth: trueAzimuth(project, normal[0], normal[1]), plate: null };
+    const common = {
+      space: e.space,
+      host: `${e.space}/${e.id}`,
+      kind: "wall" as const,
+      normal,
+      tilt: 90,
+      azimuth: trueAzimuth(project, normal[0], normal[1]),
+      plate: null,
+    };
     const wall = (from: number, to: number, low: number, high: number) => ({ start: e.start, direction: e.direction, from, to, low, high });
     for (const o of overlaps[i]) {
       const otherHost = `${o.other.space}/${o.other.id}`;
-      faces.push({ ...common, key: `${common.host}|${otherHost}|0`, contact: "space", partner: `${otherHost}|${common.host}|0`, partnerSpace: o.other.space, area: (o.to - o.from) * (o.high - o.low), wall: wall(o.from, o.to, o.low, o.high) });
+      faces.push({
+        ...common,
+        key: `${common.host}|${otherHost}|0`,
+        contact: "space",
+        partner: `${otherHost}|${common.host}|0`,
+        partnerSpace: o.other.space,
+        area: (o.to - o.from) * (o.high - o.low),
+        wall: wall(o.from, o.to, o.low, o.high),
+      });
     }
     remainder(e, overlaps[i]).forEach((r, k) => {
-      faces.push({ ...common, key: `${common.host}|outdoors|${k}`, contact: "outdoors", partner: null, partnerSpace: null, area: (r.to - r.from) * (r.high - r.low), wall: wall(r.from, r.to, r.low, r.high) });
+      faces.push({
+        ...common,
+        key: `${common.host}|outdoors|${k}`,
+        contact: "outdoors",
+        partner: null,
+        partnerSpace: null,
+        area: (r.to - r.from) * (r.high - r.low),
+        wall: wall(r.from, r.to, r.low, r.high),
+      });
     });
   });
   return faces;
 }
 
-interface Rectangle { from: number; to: number; low: number; high: number }
+interface Rectangle {
+  from: number;
+  to: number;
+  low: number;
+  high: number;
+}
 
 /** What is left of a wall rectangle once the overlaps are taken out, as few rectangles as row merging gives. */
 function remainder(e: Edge, taken: readonly Rectangle[]): Rectangle[] {
@@ -234,14 +297,20 @@ export function intersectOutlines(a: readonly Point[], b: readonly Point[]): Pol
 function plateFaces(project: Project, usable: [string, Space][], spaces: Map<string, SpaceGeometry>, problems: Problem[]): Face[] {
   const faces: Face[] = [];
   const form = (s: Space): { floor: string; ceiling: string } => s.form as { floor: string; ceiling: string };
-  interface Part { partner: string; polygons: Polygon[] }
+  interface Part {
+    partner: string;
+    polygons: Polygon[];
+  }
   const above = new Map<string, Part[]>();
   const below = new Map<string, Part[]>();
   for (const [upper] of usable) {
     const u = spaces.get(upper) as SpaceGeometry;
     let taken: [number, number][][][] = [];
     const candidates = usable
-      .filter(([lower]) => lower !== upper && u.low - (spaces.get(lower) as SpaceGeometry).high > -TOLERANCE && u.low - (spaces.get(lower) as SpaceGeometry).high < SLAB)
+      .filter(
+        ([lower]) =>
+          lower !== upper && u.low - (spaces.get(lower) as SpaceGeometry).high > -TOLERANCE && u.low - (spaces.get(lower) as SpaceGeometry).high < SLAB,
+      )
       .sort(([a], [b]) => (spaces.get(b) as SpaceGeometry).high - (spaces.get(a) as SpaceGeometry).high || (a < b ? -1 : 1));
     for (const [lower] of candidates) {
       const l = spaces.get(lower) as SpaceGeometry;
@@ -265,16 +334,44 @@ function plateFaces(project: Project, usable: [string, Space][], spaces: Map<str
       for (const part of parts) {
         const other = project.spaces[part.partner];
         const otherHost = `${part.partner}/${form(other)[up ? "floor" : "ceiling"]}`;
-        faces.push({ ...common, key: `${host}|${otherHost}|0`, contact: "space", partner: `${otherHost}|${host}|0`, partnerSpace: part.partner, area: areaOf(part.polygons), plate: { polygons: part.polygons, level } });
+        faces.push({
+          ...common,
+          key: `${host}|${otherHost}|0`,
+          contact: "space",
+          partner: `${otherHost}|${host}|0`,
+          partnerSpace: part.partner,
+          area: areaOf(part.polygons),
+          plate: { polygons: part.polygons, level },
+        });
       }
-      const rest = parts.length === 0 ? [toClip(g.outline)] : clipping.difference(toClip(g.outline), ...parts.flatMap((p) => p.polygons.map((poly) => poly.map((r) => r.map(([x, y]): [number, number] => [x, y])))));
+      const rest =
+        parts.length === 0
+          ? [toClip(g.outline)]
+          : clipping.difference(
+              toClip(g.outline),
+              ...parts.flatMap((p) => p.polygons.map((poly) => poly.map((r) => r.map(([x, y]): [number, number] => [x, y])))),
+            );
       const polygons = fromRings(rest).filter((p) => areaOf([p]) > 0.01);
       if (polygons.length === 0) continue;
       const ground = !up && level <= ON_GROUND;
-      faces.push({ ...common, key: `${host}|${ground ? "ground" : "outdoors"}|0`, contact: ground ? "ground" : "outdoors", partner: null, partnerSpace: null, area: areaOf(polygons), plate: { polygons, level } });
+      faces.push({
+        ...common,
+        key: `${host}|${ground ? "ground" : "outdoors"}|0`,
+        contact: ground ? "ground" : "outdoors",
+        partner: null,
+        partnerSpace: null,
+        area: areaOf(polygons),
+        plate: { polygons, level },
+      });
     }
     if (g.low > ON_GROUND && !(below.get(id) ?? []).length)
-      problems.push({ code: "floats", severity: "warning", stage: "form", path: `spaces/${id}/form`, message: `${space.name} has nothing under it; its floor is computed as exposed to outdoor air.` });
+      problems.push({
+        code: "floats",
+        severity: "warning",
+        stage: "form",
+        path: `spaces/${id}/form`,
+        message: `${space.name} has nothing under it; its floor is computed as exposed to outdoor air.`,
+      });
   }
   return faces;
 }
@@ -299,7 +396,13 @@ function overlapProblems(project: Project, usable: [string, Space][], spaces: Ma
       if (Math.min(a.high, b.high) - Math.max(a.low, b.low) < TOLERANCE) continue;
       const shared = areaOf(intersectOutlines(a.outline, b.outline));
       if (shared < 0.05) continue;
-      problems.push({ code: "overlap", severity: "error", stage: "form", path: `spaces/${b.id}/form`, message: `${project.spaces[a.id].name} and ${project.spaces[b.id].name} stand in the same place over ${shared.toFixed(1)} m².` });
+      problems.push({
+        code: "overlap",
+        severity: "error",
+        stage: "form",
+        path: `spaces/${b.id}/form`,
+        message: `${project.spaces[a.id].name} and ${project.spaces[b.id].name} stand in the same place over ${shared.toFixed(1)} m².`,
+      });
     }
   }
 }

@@ -62,7 +62,9 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
   for (const face of outdoor) {
     if (!face.wall) continue;
     const storey = project.spaces[face.space].storey;
-    const matching = ratios.filter(([, o]) => o.orientation === orientationOf(face.azimuth) && (o.storey === null || o.storey === storey) && (o.space === null || o.space === face.space));
+    const matching = ratios.filter(
+      ([, o]) => o.orientation === orientationOf(face.azimuth) && (o.storey === null || o.storey === storey) && (o.space === null || o.space === face.space),
+    );
     if (matching.length === 0) continue;
     const specific = (o: Extract<Opening, { kind: "ratio" }>): number => (o.space !== null ? 2 : 0) + (o.storey !== null ? 1 : 0);
     const best = Math.max(...matching.map(([, o]) => specific(o)));
@@ -70,7 +72,11 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
     for (const [id] of matching) used.add(id);
     if (chosen.length > 1) {
       const message = `"${chosen[1][1].name}" and "${chosen[0][1].name}" both set the glazing of the same wall.`;
-      if (!problems.some((p) => p.message === message)) report(chosen[1][0], "ratio-clash", message, { label: `Remove "${chosen[1][1].name}"`, changes: [{ op: "remove", path: ["openings", chosen[1][0]], old: chosen[1][1] }] });
+      if (!problems.some((p) => p.message === message))
+        report(chosen[1][0], "ratio-clash", message, {
+          label: `Remove "${chosen[1][1].name}"`,
+          changes: [{ op: "remove", path: ["openings", chosen[1][0]], old: chosen[1][1] }],
+        });
       continue;
     }
     const [id, o] = chosen[0];
@@ -79,7 +85,13 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
   }
   for (const [id, o] of ratios)
     if (!used.has(id) && o.ratio > 0)
-      problems.push({ code: "no-wall", severity: "warning", stage: "form", path: `openings/${id}`, message: `"${o.name}" finds no outdoor wall facing ${o.orientation}.` });
+      problems.push({
+        code: "no-wall",
+        severity: "warning",
+        stage: "form",
+        path: `openings/${id}`,
+        message: `"${o.name}" finds no outdoor wall facing ${o.orientation}.`,
+      });
   openings.sort((a, b) => (a.key < b.key ? -1 : 1));
   return { openings, problems };
 }
@@ -97,7 +109,19 @@ function ratioOpening(record: string, o: Extract<Opening, { kind: "ratio" }>, fa
   const wanted = Math.max(w.low + (tall * (1 - margin)) / 2, floor + o.sill);
   const low = Math.min(wanted, w.high - (tall * (1 - margin)) / 2 - height);
   const from = w.from + (length - width) / 2;
-  return { key: `${face.key}|${record}`, record, name: o.name, face: face.key, use: "window", construction: o.glazing, from, to: from + width, low, high: low + height, area };
+  return {
+    key: `${face.key}|${record}`,
+    record,
+    name: o.name,
+    face: face.key,
+    use: "window",
+    construction: o.glazing,
+    from,
+    to: from + width,
+    low,
+    high: low + height,
+    area,
+  };
 }
 
 function place(
@@ -116,16 +140,46 @@ function place(
   const high = low + o.height;
   const to = o.offset + o.width;
   const outdoors = walls.filter((f) => f.contact === "outdoors");
-  const inside = outdoors.find((f) => f.wall && o.offset >= f.wall.from - 1e-6 && to <= f.wall.to + 1e-6 && low >= f.wall.low - 1e-6 && high <= f.wall.high + 1e-6);
-  if (inside) return { key: `${inside.key}|${id}`, record: id, name: o.name, face: inside.key, use: o.use, construction: o.glazing, from: o.offset, to, low, high, area: o.width * o.height };
+  const inside = outdoors.find(
+    (f) => f.wall && o.offset >= f.wall.from - 1e-6 && to <= f.wall.to + 1e-6 && low >= f.wall.low - 1e-6 && high <= f.wall.high + 1e-6,
+  );
+  if (inside)
+    return {
+      key: `${inside.key}|${id}`,
+      record: id,
+      name: o.name,
+      face: inside.key,
+      use: o.use,
+      construction: o.glazing,
+      from: o.offset,
+      to,
+      low,
+      high,
+      area: o.width * o.height,
+    };
   const wallEnd = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).to));
   const wallTop = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).high));
-  const fitting = outdoors.find((f) => f.wall && f.wall.to - f.wall.from >= o.width && f.wall.high - f.wall.low >= o.height && o.offset < f.wall.to && to > f.wall.from);
+  const fitting = outdoors.find(
+    (f) => f.wall && f.wall.to - f.wall.from >= o.width && f.wall.high - f.wall.low >= o.height && o.offset < f.wall.to && to > f.wall.from,
+  );
   const fix = fitting?.wall
-    ? { label: "Fit to wall", changes: [
-        { op: "set" as const, path: ["openings", id, "offset"], value: Math.round(1000 * Math.min(Math.max(o.offset, fitting.wall.from), fitting.wall.to - o.width)) / 1000, old: o.offset },
-        { op: "set" as const, path: ["openings", id, "sill"], value: Math.round(1000 * Math.min(Math.max(o.sill, fitting.wall.low - floor), fitting.wall.high - floor - o.height)) / 1000, old: o.sill },
-      ] }
+    ? {
+        label: "Fit to wall",
+        changes: [
+          {
+            op: "set" as const,
+            path: ["openings", id, "offset"],
+            value: Math.round(1000 * Math.min(Math.max(o.offset, fitting.wall.from), fitting.wall.to - o.width)) / 1000,
+            old: o.offset,
+          },
+          {
+            op: "set" as const,
+            path: ["openings", id, "sill"],
+            value: Math.round(1000 * Math.min(Math.max(o.sill, fitting.wall.low - floor), fitting.wall.high - floor - o.height)) / 1000,
+            old: o.sill,
+          },
+        ],
+      }
     : undefined;
   const past = to - wallEnd;
   const over = high - wallTop;
@@ -149,7 +203,10 @@ export function deriveShades(project: Project, geometry: Geometry, openings: rea
   for (const [id, s] of Object.entries(project.shades)) {
     for (const o of openings) {
       const face = geometry.byKey.get(o.face) as Face;
-      const hit = s.target.kind === "opening" ? s.target.opening === o.record : s.target.orientation === orientationOf(face.azimuth) && (s.target.storey === null || s.target.storey === project.spaces[face.space].storey);
+      const hit =
+        s.target.kind === "opening"
+          ? s.target.opening === o.record
+          : s.target.orientation === orientationOf(face.azimuth) && (s.target.storey === null || s.target.storey === project.spaces[face.space].storey);
       if (!hit || s.depth === 0) continue;
       const z = o.high + s.gap;
       const [a, b] = wallCorners(face, { from: o.from - s.extension, to: o.to + s.extension, low: z, high: z });

@@ -71,8 +71,8 @@ function inFront(corners: readonly Vector[], origin: Vector, normal: Vector): Ve
   for (let i = 0; i < corners.length; i++) {
     const p = corners[i];
     const q = corners[(i + 1) % corners.length];
-    const d0 = dot(minus(p, origin), normal) - 1e-4;
-    const d1 = dot(minus(q, origin), normal) - 1e-4;
+    const d0 = dot(minus(p, origin), normal);
+    const d1 = dot(minus(q, origin), normal);
     if (d0 >= 0) out.push(p);
     if ((d0 > 0 && d1 < 0) || (d0 < 0 && d1 > 0)) {
       const t = d0 / (d0 - d1);
@@ -86,10 +86,14 @@ function inFront(corners: readonly Vector[], origin: Vector, normal: Vector): Ve
 export function castersInFront(receiver: Receiver, casters: readonly (readonly Vector[])[]): Vector[][] {
   const origin = receiver.pieces[0][0];
   const low = Math.min(...receiver.pieces.flat().map((p) => p[2]));
-  return casters
-    .filter((c) => c.some((p) => p[2] > low + 1e-4))
-    .map((c) => inFront(c, origin, receiver.normal))
-    .filter((c) => c.length > 0);
+  return (
+    casters
+      .filter((c) => c.some((p) => p[2] > low + 1e-4))
+      // what lies in the receiver's own plane casts nothing on it
+      .filter((c) => c.some((p) => dot(minus(p, origin), receiver.normal) > 1e-4))
+      .map((c) => inFront(c, origin, receiver.normal))
+      .filter((c) => c.length > 0)
+  );
 }
 
 /**
@@ -162,7 +166,13 @@ const cache = new Map<string, LitShares>();
 const CACHE_SIZE = 4000;
 
 /** As `litShares`, remembered by content: moving one window re-casts only what it touches. */
-export function cachedLitShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], sunsKey: string, patches: readonly Vector[]): LitShares {
+export function cachedLitShares(
+  receiver: Receiver,
+  casters: readonly (readonly Vector[])[],
+  suns: readonly Vector[],
+  sunsKey: string,
+  patches: readonly Vector[],
+): LitShares {
   const relevant = castersInFront(receiver, casters);
   const key = sunsKey + hashText(canonicalJson([receiver, relevant]));
   const hit = cache.get(key);

@@ -95,7 +95,11 @@ export function kitRole(face: Pick<Face, "kind" | "contact">): Exclude<KitRole, 
 }
 
 /** Assembly of a face: an override on its host (or on its partner's), else the kit of its space. */
-export function faceAssembly(project: Project, face: Pick<Face, "kind" | "contact" | "host" | "space">, partnerHost: string | null = null): { id: string; origin: Origin } {
+export function faceAssembly(
+  project: Project,
+  face: Pick<Face, "kind" | "contact" | "host" | "space">,
+  partnerHost: string | null = null,
+): { id: string; origin: Origin } {
   for (const o of Object.values(project.faceOverrides)) if (o.host === face.host) return { id: o.assembly, origin: TYPED };
   if (partnerHost !== null) for (const o of Object.values(project.faceOverrides)) if (o.host === partnerHost) return { id: o.assembly, origin: TYPED };
   const kit = effectiveKit(project, face.space);
@@ -103,7 +107,11 @@ export function faceAssembly(project: Project, face: Pick<Face, "kind" | "contac
 }
 
 /** Glazing of a window or assembly of a door in a face: its own, else the kit's. */
-export function openingConstruction(project: Project, opening: { use: "window" | "door"; construction: string | null }, space: string): { id: string; origin: Origin } {
+export function openingConstruction(
+  project: Project,
+  opening: { use: "window" | "door"; construction: string | null },
+  space: string,
+): { id: string; origin: Origin } {
   if (opening.construction !== null) return { id: opening.construction, origin: TYPED };
   const kit = effectiveKit(project, space);
   return { id: project.kits[kit.id][opening.use === "window" ? "glazing" : "door"], origin: kit.origin };

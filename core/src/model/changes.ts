@@ -7,9 +7,7 @@ export interface Edit {
   readonly changes: readonly Change[];
 }
 
-export type ChangeOutcome =
-  | { readonly ok: true; readonly project: Project }
-  | { readonly ok: false; readonly stale: Change; readonly message: string };
+export type ChangeOutcome = { readonly ok: true; readonly project: Project } | { readonly ok: false; readonly stale: Change; readonly message: string };
 
 type Container = Record<string, unknown> | unknown[];
 
@@ -65,11 +63,7 @@ function rebuild(container: unknown, path: readonly string[], at: number, value:
 
 /** The id that follows `key` in its container, so that a removed thing goes back to its place. */
 function successor(container: unknown, key: string): string | undefined {
-  const keys = Array.isArray(container)
-    ? container.map((e) => (isRecord(e) ? String(e.id) : ""))
-    : isRecord(container)
-      ? Object.keys(container)
-      : [];
+  const keys = Array.isArray(container) ? container.map((e) => (isRecord(e) ? String(e.id) : "")) : isRecord(container) ? Object.keys(container) : [];
   const i = keys.indexOf(key);
   return i >= 0 ? keys[i + 1] : undefined;
 }
@@ -104,9 +98,7 @@ export function inverseOf(project: Project, change: Change): Change {
   if (change.op === "insert") return { op: "remove", path, old: change.value };
   if (change.op === "remove") return { op: "insert", path, value: now, ...place };
   if (now === undefined) return { op: "unset", path, old: change.value };
-  return change.op === "unset"
-    ? { op: "set", path, value: now, ...place }
-    : { op: "set", path, value: now, old: change.value };
+  return change.op === "unset" ? { op: "set", path, value: now, ...place } : { op: "set", path, value: now, old: change.value };
 }
 
 /** Applies changes in order, all or nothing; returns the document and the changes that undo them. */

@@ -28,7 +28,10 @@ const freeFacesSchema = z.strictObject({
   kind: z.literal("faces"),
   faces: records(
     z.strictObject({
-      ring: z.array(z.tuple([z.number(), z.number(), z.number()])).min(3).describe("Corners x, y, z in m, counter-clockwise seen from outside."),
+      ring: z
+        .array(z.tuple([z.number(), z.number(), z.number()]))
+        .min(3)
+        .describe("Corners x, y, z in m, counter-clockwise seen from outside."),
     }),
   ),
 });
@@ -85,12 +88,19 @@ export const materialSchema = z.strictObject({
 
 const layerSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("solid"), id, material: id, thickness: z.number().positive().max(10).describe("Thickness, m.") }),
-  z.strictObject({ kind: z.literal("resistance"), id, name, resistance: z.number().positive().max(100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W.") }),
+  z.strictObject({
+    kind: z.literal("resistance"),
+    id,
+    name,
+    resistance: z.number().positive().max(100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W."),
+  }),
 ]);
 
 export const assemblySchema = z.strictObject({
   name,
-  use: z.enum(["exterior wall", "roof", "ground floor", "exposed floor", "interior wall", "interior floor", "door"]).describe("Kind of element it is meant for."),
+  use: z
+    .enum(["exterior wall", "roof", "ground floor", "exposed floor", "interior wall", "interior floor", "door"])
+    .describe("Kind of element it is meant for."),
   layers: z.array(layerSchema).min(1).max(20).describe("From outside to inside; an interior floor from its lower side to its upper side."),
 });
 
@@ -100,10 +110,12 @@ export const glazingSchema = z.strictObject({
   g: z.number().min(0).max(1).describe("Solar heat gain of the glass at normal incidence, 1."),
   visibleTransmittance: z.number().min(0).max(1).describe("Visible transmittance, 1."),
   frameShare: z.number().min(0).max(0.9).describe("Share of the opening taken by the frame, 1."),
-  ratedFilms: z.strictObject({
-    inside: z.number().positive().describe("Inside film the rated U contains, W/m²K."),
-    outside: z.number().positive().describe("Outside film the rated U contains, W/m²K."),
-  }).describe("Films of the rating, taken out before the run's own films act."),
+  ratedFilms: z
+    .strictObject({
+      inside: z.number().positive().describe("Inside film the rated U contains, W/m²K."),
+      outside: z.number().positive().describe("Outside film the rated U contains, W/m²K."),
+    })
+    .describe("Films of the rating, taken out before the run's own films act."),
   source: z.string().optional(),
 });
 
@@ -111,7 +123,12 @@ export const kitRoles = ["exteriorWall", "roof", "groundFloor", "exposedFloor", 
 export type KitRole = (typeof kitRoles)[number];
 export const kitSchema = z.strictObject({
   name,
-  exteriorWall: id, roof: id, groundFloor: id, exposedFloor: id, interiorWall: id, interiorFloor: id,
+  exteriorWall: id,
+  roof: id,
+  groundFloor: id,
+  exposedFloor: id,
+  interiorWall: id,
+  interiorFloor: id,
   glazing: id.describe("Glazing of windows."),
   door: id.describe("Assembly of doors."),
 });
@@ -121,12 +138,17 @@ export const scheduleSchema = z.strictObject({
   name,
   kind: z.enum(["fraction", "temperature"]).describe("What the numbers are: a share of 1, or °C."),
   profiles: records(profileSchema).describe("Day profiles."),
-  weeks: z.array(z.strictObject({
-    id,
-    from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day, inclusive."),
-    to: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("Last month and day, inclusive."),
-    days: z.array(id).length(8).describe("Profile for Monday … Sunday, then for holidays."),
-  })).min(1).describe("Later entries win where date ranges overlap; together they cover the year."),
+  weeks: z
+    .array(
+      z.strictObject({
+        id,
+        from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day, inclusive."),
+        to: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("Last month and day, inclusive."),
+        days: z.array(id).length(8).describe("Profile for Monday … Sunday, then for holidays."),
+      }),
+    )
+    .min(1)
+    .describe("Later entries win where date ranges overlap; together they cover the year."),
 });
 
 export const spaceTypeSchema = z.strictObject({ name, colour: colourHint.optional(), inputs: spaceInputsSchema });
@@ -171,7 +193,7 @@ const weatherSchema = z.discriminatedUnion("kind", [
 export type ChangeValue = unknown;
 export const changeSchema = z.strictObject({
   op: z.enum(["set", "unset", "insert", "remove"]),
-  path: z.array(z.string()).min(1).describe("Address by ids, such as [\"assemblies\", \"wall\", \"layers\", \"ins\", \"thickness\"]."),
+  path: z.array(z.string()).min(1).describe('Address by ids, such as ["assemblies", "wall", "layers", "ins", "thickness"].'),
   value: z.unknown().optional(),
   old: z.unknown().optional().describe("The value it replaced; a change whose old value differs is stale."),
   before: z.string().optional().describe("For an insert in a list: the id it goes before; absent: last."),
@@ -208,27 +230,34 @@ export const projectSchema = z.strictObject({
   calendar: z.strictObject({
     firstWeekday: z.number().int().min(0).max(6).describe("Weekday of 1 January: 0 Monday … 6 Sunday."),
     holidays: z.array(z.strictObject({ id, name, month: z.number().int().min(1).max(12), day: z.number().int().min(1).max(31) })),
-    daylightSaving: z.strictObject({
-      from: z.tuple([z.number().int(), z.number().int()]),
-      to: z.tuple([z.number().int(), z.number().int()]),
-    }).nullable().describe("Days on which the clock is one hour ahead; null: never."),
+    daylightSaving: z
+      .strictObject({
+        from: z.tuple([z.number().int(), z.number().int()]),
+        to: z.tuple([z.number().int(), z.number().int()]),
+      })
+      .nullable()
+      .describe("Days on which the clock is one hour ahead; null: never."),
   }),
   weather: weatherSchema,
-  storeys: records(z.strictObject({
-    name,
-    elevation: z.number().describe("Level of the floor above the ground, m."),
-    height: z.number().positive().max(100).describe("Floor to floor, m."),
-    multiplier: z.number().int().min(1).max(200).describe("How many equal storeys it stands for."),
-  })),
-  spaces: records(z.strictObject({
-    name,
-    storey: id,
-    zone: id.nullable().describe("The zone it belongs to; null: none yet."),
-    spaceType: id.nullable().describe("What happens here; null: none yet."),
-    kit: id.nullable().describe("Envelope kit; null: the project's."),
-    form: z.discriminatedUnion("kind", [prismSchema, freeFacesSchema]),
-    inputs: spaceInputsSchema,
-  })),
+  storeys: records(
+    z.strictObject({
+      name,
+      elevation: z.number().describe("Level of the floor above the ground, m."),
+      height: z.number().positive().max(100).describe("Floor to floor, m."),
+      multiplier: z.number().int().min(1).max(200).describe("How many equal storeys it stands for."),
+    }),
+  ),
+  spaces: records(
+    z.strictObject({
+      name,
+      storey: id,
+      zone: id.nullable().describe("The zone it belongs to; null: none yet."),
+      spaceType: id.nullable().describe("What happens here; null: none yet."),
+      kit: id.nullable().describe("Envelope kit; null: the project's."),
+      form: z.discriminatedUnion("kind", [prismSchema, freeFacesSchema]),
+      inputs: spaceInputsSchema,
+    }),
+  ),
   zones: records(z.strictObject({ name, services: id.nullable().describe("Plain services; null: the project's."), inputs: zoneInputsSchema })),
   openings: records(openingSchema),
   shades: records(shadeSchema),
@@ -252,7 +281,9 @@ export const projectSchema = z.strictObject({
   options: records(z.strictObject({ name, changes: z.array(changeSchema) })),
   evidence: z.record(z.string(), evidenceSchema).describe("Evidence for typed values, by address joined with /."),
   run: z.strictObject({
-    stepsPerHour: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(6), z.literal(12)]).describe("Steps an hour of the stored and the unmarked figures."),
+    stepsPerHour: z
+      .union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(6), z.literal(12)])
+      .describe("Steps an hour of the stored and the unmarked figures."),
     sky: z.enum(["perez", "isotropic"]).describe("Model of diffuse sky radiation."),
   }),
 });

@@ -1,22 +1,12 @@
 import { describe, expect, it } from "vitest";
-import {
-  canonicalJson,
-  hashFloats,
-  hashText,
-  randomStream,
-  solveTridiagonal,
-  sparsePattern,
-  sparseSolve,
-  symmetricEigen,
-} from "./index.ts";
+import { canonicalJson, hashFloats, hashText, randomStream, solveTridiagonal, sparsePattern, sparseSolve, symmetricEigen } from "./index.ts";
 
 describe("symmetric eigenproblem", () => {
   it("reproduces the matrix from its values and vectors", () => {
     const n = 6;
     const r = randomStream(3);
     const a = new Float64Array(n * n);
-    for (let i = 0; i < n; i++)
-      for (let j = 0; j <= i; j++) a[i * n + j] = a[j * n + i] = r.normal();
+    for (let i = 0; i < n; i++) for (let j = 0; j <= i; j++) a[i * n + j] = a[j * n + i] = r.normal();
     const { values, vectors } = symmetricEigen(a, n);
     for (let i = 0; i < n; i++)
       for (let j = 0; j < n; j++) {
@@ -34,12 +24,7 @@ describe("symmetric eigenproblem", () => {
 
 describe("direct solvers", () => {
   it("solve a tridiagonal system", () => {
-    const x = solveTridiagonal(
-      new Float64Array([0, -1, -1]),
-      new Float64Array([2, 2, 2]),
-      new Float64Array([-1, -1, 0]),
-      new Float64Array([1, 0, 1]),
-    );
+    const x = solveTridiagonal(new Float64Array([0, -1, -1]), new Float64Array([2, 2, 2]), new Float64Array([-1, -1, 0]), new Float64Array([1, 0, 1]));
     for (const v of x) expect(v).toBeCloseTo(1, 14);
   });
 
@@ -72,7 +57,12 @@ describe("direct solvers", () => {
 
 describe("an unknown held at a value", () => {
   it("spares its updates and gives what a unit row gives", () => {
-    const p = sparsePattern(4, [[0, 1], [1, 2], [2, 3], [0, 3]]);
+    const p = sparsePattern(4, [
+      [0, 1],
+      [1, 2],
+      [2, 3],
+      [0, 3],
+    ]);
     const build = (): Float64Array => {
       const v = new Float64Array(p.entries);
       for (let i = 0; i < 4; i++) {

@@ -42,10 +42,7 @@ export function backSubstituteTransposed(l: Float64Array, n: number, b: Float64A
  * (Golub and Van Loan 1996, algorithm 8.4.3). Column k of `vectors` belongs to `values[k]`,
  * in descending order of value.
  */
-export function symmetricEigen(
-  matrix: Float64Array,
-  n: number,
-): { values: Float64Array; vectors: Float64Array } {
+export function symmetricEigen(matrix: Float64Array, n: number): { values: Float64Array; vectors: Float64Array } {
   const a = Float64Array.from(matrix);
   const v = new Float64Array(n * n);
   for (let i = 0; i < n; i++) v[i * n + i] = 1;
@@ -95,12 +92,7 @@ export function symmetricEigen(
 }
 
 /** Solves a tridiagonal system (Thomas algorithm); lower[0] and upper[n−1] are unused. Returns x. */
-export function solveTridiagonal(
-  lower: Float64Array,
-  diagonal: Float64Array,
-  upper: Float64Array,
-  rhs: Float64Array,
-): Float64Array {
+export function solveTridiagonal(lower: Float64Array, diagonal: Float64Array, upper: Float64Array, rhs: Float64Array): Float64Array {
   const n = diagonal.length;
   const c = new Float64Array(n);
   const x = new Float64Array(n);

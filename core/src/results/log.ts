@@ -2,7 +2,16 @@ import { MONTH_DAYS, MONTH_OF_DAY, MONTH_START, weatherHash, type WeatherYear } 
 import type { Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
-import { flowNames, TERM, usualQuantities, zoneQuantities, type CompiledModel, type RunSettings, type YearKernel, type ZoneQuantity } from "../simulate/index.ts";
+import {
+  flowNames,
+  TERM,
+  usualQuantities,
+  zoneQuantities,
+  type CompiledModel,
+  type RunSettings,
+  type YearKernel,
+  type ZoneQuantity,
+} from "../simulate/index.ts";
 import type { Series, Summary } from "./summary.ts";
 
 const J_PER_KWH = 3.6e6;
@@ -37,7 +46,9 @@ export class RunLog {
   constructor(model: CompiledModel, weather: WeatherYear, firstDay: number, days: number, settings: RunSettings) {
     const { zones } = model;
     const asked = new Set<string>([...usualQuantities, ...(settings.series ?? [])]);
-    for (const name of asked) if (!zoneQuantities.some((q) => q.name === name)) throw new RangeError(`there is no series "${name}"; known: ${zoneQuantities.map((q) => q.name).join(", ")}`);
+    for (const name of asked)
+      if (!zoneQuantities.some((q) => q.name === name))
+        throw new RangeError(`there is no series "${name}"; known: ${zoneQuantities.map((q) => q.name).join(", ")}`);
     const f = (n: number): Float64Array => new Float64Array(n);
     this.model = model;
     this.weather = weather;
@@ -79,7 +90,8 @@ export class RunLog {
       this.heating[at] += h * dt;
       this.cooling[at] += c * dt;
       this.lighting[at] += (r.terms[TERM.lightingRadiant * zones + z] + r.terms[TERM.lightingConvective * zones + z]) * dt;
-      this.appliances[at] += (r.terms[TERM.applianceRadiant * zones + z] + r.terms[TERM.applianceConvective * zones + z] + r.terms[TERM.applianceLatent * zones + z]) * dt;
+      this.appliances[at] +=
+        (r.terms[TERM.applianceRadiant * zones + z] + r.terms[TERM.applianceConvective * zones + z] + r.terms[TERM.applianceLatent * zones + z]) * dt;
       this.fanAir[at] += r.terms[TERM.outdoorAir * zones + z] * dt;
       this.hotWater[at] += r.terms[TERM.hotWater * zones + z] * stepHours;
       for (let j = 0; j < flowNames.length; j++) this.flows[month * flowNames.length + j] += times * r.flows[z * flowNames.length + j] * dt;
@@ -136,7 +148,15 @@ export class RunLog {
     const { zones, zoneIds } = this.model;
     return this.quantities.flatMap((q, i) => {
       const spec = zoneQuantities.find((z) => z.name === q) as (typeof zoneQuantities)[number];
-      return zoneIds.map((id, z): Series => ({ scope: id, quantity: q, unit: spec.unit, kind: "mean", start: this.firstDay * 24, step: 3600, values: this.columns[i * zones + z] }));
+      return zoneIds.map((id, z): Series => ({
+        scope: id,
+        quantity: q,
+        unit: spec.unit,
+        kind: "mean",
+        start: this.firstDay * 24,
+        step: 3600,
+        values: this.columns[i * zones + z],
+      }));
     });
   }
 
@@ -144,7 +164,10 @@ export class RunLog {
     const { model } = this;
     const { zones } = model;
     const year = this.firstDay === 0 && this.days === 365;
-    const conditioned = Array.from({ length: zones }, (_, z) => model.heatingSetpoint[z] === model.heatingSetpoint[z] || model.coolingSetpoint[z] === model.coolingSetpoint[z]);
+    const conditioned = Array.from(
+      { length: zones },
+      (_, z) => model.heatingSetpoint[z] === model.heatingSetpoint[z] || model.coolingSetpoint[z] === model.coolingSetpoint[z],
+    );
     let floorArea = 0;
     for (let z = 0; z < zones; z++) if (conditioned[z]) floorArea += model.zoneArea[z] * model.zoneMultiplier[z];
     const monthlySum = (a: Float64Array): number[] =>
@@ -159,7 +182,14 @@ export class RunLog {
       const services = project.services[effectiveServices(project, model.zoneIds[z]).id];
       for (let m = 0; m < 12; m++) {
         const at = m * zones + z;
-        const loads = { heating: this.heating[at], cooling: this.cooling[at], lighting: this.lighting[at], appliances: this.appliances[at], fanAir: this.fanAir[at], hotWater: this.hotWater[at] };
+        const loads = {
+          heating: this.heating[at],
+          cooling: this.cooling[at],
+          lighting: this.lighting[at],
+          appliances: this.appliances[at],
+          fanAir: this.fanAir[at],
+          hotWater: this.hotWater[at],
+        };
         for (const u of fuelUse(loads, services)) {
           const key = `${u.use} ${u.fuel}`;
           let row = uses.get(key);
@@ -168,7 +198,9 @@ export class RunLog {
         }
       }
     }
-    const rows = [...uses.values()].sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1)).map((u) => ({ ...u, total: total(u.monthly) }));
+    const rows = [...uses.values()]
+      .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
+      .map((u) => ({ ...u, total: total(u.monthly) }));
     const site = total(rows.map((u) => u.total));
     const weigh = (by: Partial<Record<string, number>>): number => total(rows.map((u) => u.total * (by[u.fuel] ?? 0)));
     const zoneTotal = (a: Float64Array, z: number): number => {
@@ -187,15 +219,33 @@ export class RunLog {
       period: { firstDay: this.firstDay, days: this.days },
       stepsPerHour: model.stepsPerHour,
       floorArea,
-      energy: { intensity, net: intensity, endUses: rows, cost: weigh(project.prices.perKWh), carbon: weigh(project.factors.carbon), primary: weigh(project.factors.primary) },
+      energy: {
+        intensity,
+        net: intensity,
+        endUses: rows,
+        cost: weigh(project.prices.perKWh),
+        carbon: weigh(project.factors.carbon),
+        primary: weigh(project.factors.primary),
+      },
       loads: { heating: { total: total(heating), monthly: heating }, cooling: { total: total(cooling), monthly: cooling } },
-      peaks: { heating: { power: this.peaks.heating.power, at: this.stamp(this.peaks.heating.at) }, cooling: { power: this.peaks.cooling.power, at: this.stamp(this.peaks.cooling.at) } },
+      peaks: {
+        heating: { power: this.peaks.heating.power, at: this.stamp(this.peaks.heating.at) },
+        cooling: { power: this.peaks.cooling.power, at: this.stamp(this.peaks.cooling.at) },
+      },
       zones: model.zoneIds.map((id, z) => ({
-        id, name: model.zoneNames[z], floorArea: model.zoneArea[z], heating: zoneTotal(this.heating, z), cooling: zoneTotal(this.cooling, z), peakHeating: this.peakHeating[z], peakCooling: this.peakCooling[z],
+        id,
+        name: model.zoneNames[z],
+        floorArea: model.zoneArea[z],
+        heating: zoneTotal(this.heating, z),
+        cooling: zoneTotal(this.cooling, z),
+        peakHeating: this.peakHeating[z],
+        peakCooling: this.peakCooling[z],
         temperature: { min: this.temperature.min[z], mean: this.temperature.sum[z] / steps, max: this.temperature.max[z] },
         unmetHours: { heating: this.unmetHeat[z], cooling: this.unmetCool[z] },
       })),
-      flows: Object.fromEntries(flowNames.map((name, j) => [name, Array.from({ length: 12 }, (_, m) => this.flows[m * flowNames.length + j] / J_PER_KWH)])) as Summary["flows"],
+      flows: Object.fromEntries(
+        flowNames.map((name, j) => [name, Array.from({ length: 12 }, (_, m) => this.flows[m * flowNames.length + j] / J_PER_KWH)]),
+      ) as Summary["flows"],
       unmetHours: this.unmet,
       closure: closureResidual,
       warmupDays,

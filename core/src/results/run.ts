@@ -133,7 +133,15 @@ function slowFaces(model: CompiledModel): Problem[] {
   }
   if (worst < START_TOLERANCE) return [];
   const zone = model.zone1[face];
-  return [{ code: "warm-up", severity: "warning", stage: "fabric", path: `zones/${model.zoneIds[zone]}`, message: `After ${WARMUP_DAYS} days of warm-up a face of ${model.zoneNames[zone]} may still be ${worst.toFixed(2)} K off from its start.` }];
+  return [
+    {
+      code: "warm-up",
+      severity: "warning",
+      stage: "fabric",
+      path: `zones/${model.zoneIds[zone]}`,
+      message: `After ${WARMUP_DAYS} days of warm-up a face of ${model.zoneNames[zone]} may still be ${worst.toFixed(2)} K off from its start.`,
+    },
+  ];
 }
 
 function runWarnings(kernel: YearKernel): string[] {
@@ -143,4 +151,3 @@ function runWarnings(kernel: YearKernel): string[] {
     if (books.unsettled[z] > 0) out.push(`zones/${model.zoneIds[z]}: The thermostat search did not settle in ${books.unsettled[z]} steps.`);
   return out;
 }
-

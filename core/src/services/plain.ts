@@ -34,6 +34,10 @@ export function fuelUse(loads: ZoneLoads, s: Services): FuelUse[] {
     { use: "pumps", fuel: "electricity", energy: loads.heating * s.pumpShareHeating + loads.cooling * s.pumpShareCooling },
     { use: "lighting", fuel: "electricity", energy: loads.lighting },
     { use: "appliances", fuel: "electricity", energy: loads.appliances },
-    { use: "hot water", fuel: s.hotWater.fuel, energy: (loads.hotWater * WATER_HEAT * Math.max(0, s.hotWater.deliveryTemperature - s.hotWater.mainsTemperature)) / s.hotWater.efficiency },
+    {
+      use: "hot water",
+      fuel: s.hotWater.fuel,
+      energy: (loads.hotWater * WATER_HEAT * Math.max(0, s.hotWater.deliveryTemperature - s.hotWater.mainsTemperature)) / s.hotWater.efficiency,
+    },
   ];
 }

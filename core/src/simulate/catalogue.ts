@@ -30,5 +30,17 @@ export const zoneQuantityNames = zoneQuantities.map((q) => q.name) as readonly Z
 export const usualQuantities = zoneQuantities.filter((q) => q.usual).map((q) => q.name) as readonly ZoneQuantity[];
 
 /** Heat flows of a zone's balance, in the order of the monthly accumulators: positive into the zone. */
-export const flowNames = ["sun", "people", "lighting", "appliances", "heating", "cooling", "fabric", "partitions", "glass", "infiltration", "outdoorAir"] as const;
+export const flowNames = [
+  "sun",
+  "people",
+  "lighting",
+  "appliances",
+  "heating",
+  "cooling",
+  "fabric",
+  "partitions",
+  "glass",
+  "infiltration",
+  "outdoorAir",
+] as const;
 export type FlowName = (typeof flowNames)[number];

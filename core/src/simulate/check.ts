@@ -43,18 +43,37 @@ function zoneProblems(project: Project): Problem[] {
     const heat = effective(project, "space", id, "heatingSetpoint").value;
     const cool = effective(project, "space", id, "coolingSetpoint").value;
     if (typeof heat === "number" && typeof cool === "number" && cool < heat)
-      report("error", "setpoints", `spaces/${id}/inputs/coolingSetpoint`, `${s.name} is cooled to ${cool} °C and heated to ${heat} °C at the same time.`, "use");
+      report(
+        "error",
+        "setpoints",
+        `spaces/${id}/inputs/coolingSetpoint`,
+        `${s.name} is cooled to ${cool} °C and heated to ${heat} °C at the same time.`,
+        "use",
+      );
     const back = effective(project, "space", id, "heatingSetback").value;
     const coolBack = effective(project, "space", id, "coolingSetback").value;
     if (typeof back === "number" && typeof coolBack === "number" && coolBack < back)
-      report("error", "setpoints", `spaces/${id}/inputs/coolingSetback`, `Out of hours ${s.name} is cooled to ${coolBack} °C and heated to ${back} °C at the same time.`, "use");
+      report(
+        "error",
+        "setpoints",
+        `spaces/${id}/inputs/coolingSetback`,
+        `Out of hours ${s.name} is cooled to ${coolBack} °C and heated to ${back} °C at the same time.`,
+        "use",
+      );
   }
   for (const [id, z] of Object.entries(project.zones)) {
     const members = spaces.filter(([, s]) => s.zone === id);
     if (members.length === 0) report("warning", "empty-zone", `zones/${id}`, `Zone ${z.name} has no space.`);
     for (const field of ["heatingSetpoint", "coolingSetpoint", "conditioningSchedule"] as const) {
       const values = new Set(members.map(([s]) => effective(project, "space", s, field).value));
-      if (values.size > 1) report("warning", "clash", `zones/${id}`, `The spaces of zone ${z.name} ask for different ${field === "conditioningSchedule" ? "hours in use" : field === "heatingSetpoint" ? "heating set-points" : "cooling set-points"}; the largest space decides.`, "use");
+      if (values.size > 1)
+        report(
+          "warning",
+          "clash",
+          `zones/${id}`,
+          `The spaces of zone ${z.name} ask for different ${field === "conditioningSchedule" ? "hours in use" : field === "heatingSetpoint" ? "heating set-points" : "cooling set-points"}; the largest space decides.`,
+          "use",
+        );
     }
     const multipliers = new Set(members.map(([, s]) => project.storeys[s.storey].multiplier));
     if (multipliers.size > 1) report("error", "multiplier", `zones/${id}`, `Zone ${z.name} spans storeys with different multipliers.`);
@@ -68,14 +87,26 @@ function constructionProblems(project: Project): Problem[] {
     try {
       reduceWall(assemblyLayers(project, a));
     } catch (e) {
-      problems.push({ code: "reduction", severity: "error", stage: "fabric", path: `assemblies/${id}`, message: `"${a.name}": ${e instanceof Error ? e.message : String(e)}.` });
+      problems.push({
+        code: "reduction",
+        severity: "error",
+        stage: "fabric",
+        path: `assemblies/${id}`,
+        message: `"${a.name}": ${e instanceof Error ? e.message : String(e)}.`,
+      });
     }
   }
   for (const [id, g] of Object.entries(project.glazings)) {
     try {
       glazingPhysics(g);
     } catch (e) {
-      problems.push({ code: "glazing", severity: "error", stage: "fabric", path: `glazings/${id}/u`, message: `"${g.name}": ${e instanceof Error ? e.message : String(e)}.` });
+      problems.push({
+        code: "glazing",
+        severity: "error",
+        stage: "fabric",
+        path: `glazings/${id}/u`,
+        message: `"${g.name}": ${e instanceof Error ? e.message : String(e)}.`,
+      });
     }
   }
   return problems;
@@ -83,6 +114,12 @@ function constructionProblems(project: Project): Problem[] {
 
 function optionProblems(project: Project): Problem[] {
   return Object.entries(project.options).flatMap(([id, o]) =>
-    applyFitting(project, o.changes).stale.map((s): Problem => ({ code: "stale", severity: "warning", stage: "place", path: `options/${id}`, message: `Option "${o.name}" has a change that no longer fits: ${s.message}` })),
+    applyFitting(project, o.changes).stale.map((s): Problem => ({
+      code: "stale",
+      severity: "warning",
+      stage: "place",
+      path: `options/${id}`,
+      message: `Option "${o.name}" has a change that no longer fits: ${s.message}`,
+    })),
   );
 }

@@ -1,8 +1,32 @@
 import { cos, DEG, sin, sparsePattern } from "../numeric/index.ts";
 import { ProjectError, type Problem, type Project, type SpaceField } from "../model/index.ts";
-import { type Face, type Geometry, type PlacedOpening, wallCorners, cachedLitShares, trapezoids, type Receiver, type ShadePlane, type Vector } from "../geometry/index.ts";
+import {
+  type Face,
+  type Geometry,
+  type PlacedOpening,
+  wallCorners,
+  cachedLitShares,
+  trapezoids,
+  type Receiver,
+  type ShadePlane,
+  type Vector,
+} from "../geometry/index.ts";
 import { MONTH_DAYS, MONTH_START, standardPressure, sunVector, type WeatherYear } from "../climate/index.ts";
-import { assemblyLayers, forcedCoefficient, glazingPhysics, layersResistance, reduceWall, resistanceLayer, solidLayer, virtualGround, wallStep, windProfile, type GlazingPhysics, type LayerPhysics, type ReducedWall } from "../fabric/index.ts";
+import {
+  assemblyLayers,
+  forcedCoefficient,
+  glazingPhysics,
+  layersResistance,
+  reduceWall,
+  resistanceLayer,
+  solidLayer,
+  virtualGround,
+  wallStep,
+  windProfile,
+  type GlazingPhysics,
+  type LayerPhysics,
+  type ReducedWall,
+} from "../fabric/index.ts";
 import { expandSchedule } from "../use/index.ts";
 import { effective, effectiveServices, faceAssembly, openingConstruction } from "../inputs/index.ts";
 import { checkProject } from "./check.ts";
@@ -58,7 +82,9 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   const warnings: Problem[] = [];
   const { geometry, openings, shades } = checked;
 
-  const zoneIds = Object.keys(project.zones).filter((z) => Object.values(project.spaces).some((s) => s.zone === z)).sort();
+  const zoneIds = Object.keys(project.zones)
+    .filter((z) => Object.values(project.spaces).some((s) => s.zone === z))
+    .sort();
   const zoneOf = new Map(zoneIds.map((id, i) => [id, i]));
   const zoneOfSpace = new Map(Object.entries(project.spaces).map(([id, s]) => [id, zoneOf.get(s.zone as string) as number]));
   const zones = zoneIds.length;
@@ -73,8 +99,19 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   list.forEach((e, i) => (modeStart[i + 1] = modeStart[i] + e.wall.modes));
   const modes = modeStart[n];
   const f = (size: number): Float64Array => new Float64Array(size);
-  const meanPort0 = f(modes), meanPort1 = f(modes), decay = f(modes), uptake0 = f(modes), uptake1 = f(modes), content = f(modes), port0 = f(modes), port1 = f(modes);
-  const direct00 = f(n), direct01 = f(n), direct11 = f(n), nominal0 = f(n), nominal1 = f(n);
+  const meanPort0 = f(modes),
+    meanPort1 = f(modes),
+    decay = f(modes),
+    uptake0 = f(modes),
+    uptake1 = f(modes),
+    content = f(modes),
+    port0 = f(modes),
+    port1 = f(modes);
+  const direct00 = f(n),
+    direct01 = f(n),
+    direct11 = f(n),
+    nominal0 = f(n),
+    nominal1 = f(n);
   const steps = new Map<ReducedWall, ReturnType<typeof wallStep>>();
   list.forEach((e, i) => {
     let step = steps.get(e.wall);
@@ -96,8 +133,14 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   });
 
   // inside exchange of radiation, zone by zone
-  const exchange0 = f(n), exchange1 = f(n), beamShare0 = f(n), beamShare1 = f(n), diffuseShare0 = f(n), diffuseShare1 = f(n);
-  const lostBeam = f(zones), lostDiffuse = f(zones);
+  const exchange0 = f(n),
+    exchange1 = f(n),
+    beamShare0 = f(n),
+    beamShare1 = f(n),
+    diffuseShare0 = f(n),
+    diffuseShare1 = f(n);
+  const lostBeam = f(zones),
+    lostDiffuse = f(zones);
   for (let z = 0; z < zones; z++) {
     const members: { element: number; side: 0 | 1; surface: InsideSurface }[] = [];
     list.forEach((e, i) => {
@@ -107,7 +150,13 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
     const surfaces = members.map((m) => m.surface);
     const network = radiantNetwork(surfaces);
     if (!network.converged)
-      warnings.push({ code: "view-factors", severity: "warning", stage: "form", path: `zones/${zoneIds[z]}`, message: `The radiant exchange factors of ${project.zones[zoneIds[z]].name} do not converge for its shape; factors of one are used.` });
+      warnings.push({
+        code: "view-factors",
+        severity: "warning",
+        stage: "form",
+        path: `zones/${zoneIds[z]}`,
+        message: `The radiant exchange factors of ${project.zones[zoneIds[z]].name} do not converge for its shape; factors of one are used.`,
+      });
     const shares = shortWaveShares(surfaces);
     members.forEach((m, k) => {
       const perArea = 1 / m.surface.area;
@@ -126,48 +175,108 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   const pairs: [number, number][] = [];
   for (let z = 0; z < zones; z++) pairs.push([2 * z, 2 * z + 1]);
   for (const e of list)
-    if (e.kind === 3 && e.zone0 !== e.zone1)
-      for (const a of [2 * e.zone0, 2 * e.zone0 + 1]) for (const b of [2 * e.zone1, 2 * e.zone1 + 1]) pairs.push([a, b]);
+    if (e.kind === 3 && e.zone0 !== e.zone1) for (const a of [2 * e.zone0, 2 * e.zone0 + 1]) for (const b of [2 * e.zone1, 2 * e.zone1 + 1]) pairs.push([a, b]);
   const pattern = sparsePattern(2 * zones, pairs);
   const entryPartition = new Int32Array(8 * (n - exterior));
   list.slice(exterior).forEach((e, k) => {
-    const a0 = 2 * e.zone0, r0 = a0 + 1, a1 = 2 * e.zone1, r1 = a1 + 1;
-    [[a0, a1], [a0, r1], [r0, a1], [r0, r1], [a1, a0], [r1, a0], [a1, r0], [r1, r0]].forEach(([i, j], q) => (entryPartition[8 * k + q] = pattern.indexOf(i, j)));
+    const a0 = 2 * e.zone0,
+      r0 = a0 + 1,
+      a1 = 2 * e.zone1,
+      r1 = a1 + 1;
+    [
+      [a0, a1],
+      [a0, r1],
+      [r0, a1],
+      [r0, r1],
+      [a1, a0],
+      [r1, a0],
+      [a1, r0],
+      [r1, r0],
+    ].forEach(([i, j], q) => (entryPartition[8 * k + q] = pattern.indexOf(i, j)));
   });
 
   const spaces = spaceTerms(project, geometry, zoneIds, zoneOfSpace);
   const field = (read: (e: Element) => number): Float64Array => Float64Array.from(list, read);
   const services = zoneIds.map((z) => project.services[effectiveServices(project, z).id]);
-  const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array => Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);
+  const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
+    Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);
 
   return {
-    zones, zoneIds, zoneNames: zoneIds.map((z) => project.zones[z].name), elements: n, exterior, stepsPerHour, dt,
-    area: field((e) => e.area), modeStart, meanPort0, meanPort1, decay, uptake0, uptake1, content, port0, port1, direct00, direct01, direct11, nominal0, nominal1,
-    zone0: Int32Array.from(list, (e) => e.zone0), zone1: Int32Array.from(list, (e) => e.zone1),
-    facing0: field((e) => -e.face.normal[2]), facing1: field((e) => (e.kind === 3 ? 1 : -1) * e.face.normal[2]),
-    exchange0, exchange1, beamShare0, beamShare1, diffuseShare0, diffuseShare1,
+    zones,
+    zoneIds,
+    zoneNames: zoneIds.map((z) => project.zones[z].name),
+    elements: n,
+    exterior,
+    stepsPerHour,
+    dt,
+    area: field((e) => e.area),
+    modeStart,
+    meanPort0,
+    meanPort1,
+    decay,
+    uptake0,
+    uptake1,
+    content,
+    port0,
+    port1,
+    direct00,
+    direct01,
+    direct11,
+    nominal0,
+    nominal1,
+    zone0: Int32Array.from(list, (e) => e.zone0),
+    zone1: Int32Array.from(list, (e) => e.zone1),
+    facing0: field((e) => -e.face.normal[2]),
+    facing1: field((e) => (e.kind === 3 ? 1 : -1) * e.face.normal[2]),
+    exchange0,
+    exchange1,
+    beamShare0,
+    beamShare1,
+    diffuseShare0,
+    diffuseShare1,
     kind: Uint8Array.from(list, (e) => e.kind),
-    orientation: classes.of, solarAbsorptance: field((e) => e.outer.solarAbsorptance), emissivity0: field((e) => e.outer.emissivity),
+    orientation: classes.of,
+    solarAbsorptance: field((e) => e.outer.solarAbsorptance),
+    emissivity0: field((e) => e.outer.emissivity),
     forced: field((e) => (e.kind === 3 || e.kind === 2 ? 0 : forcedCoefficient(e.outer.roughness, ...(facades.get(facadeKey(e.face)) as [number, number])))),
     windFactor: field((e) => windProfile(project.site.terrain, midHeight(e.face))),
-    cosOutside: field((e) => e.face.normal[2]), skyView: field((e) => (1 + e.face.normal[2]) / 2),
-    litRow: shading.row, skyShare: shading.sky, lit: shading.lit,
+    cosOutside: field((e) => e.face.normal[2]),
+    skyView: field((e) => (1 + e.face.normal[2]) / 2),
+    litRow: shading.row,
+    skyShare: shading.sky,
+    lit: shading.lit,
     transmittance: field((e) => (e.glass ? e.glass.transmittance * (1 - e.frame) : 0)),
     absorptance: field((e) => (e.glass ? e.glass.absorptance * (1 - e.frame) : 0)),
     diffuseTransmittance: field((e) => (e.glass ? e.glass.diffuseTransmittance * (1 - e.frame) : 0)),
     diffuseAbsorptance: field((e) => (e.glass ? e.glass.diffuseAbsorptance * (1 - e.frame) : 0)),
     angular: Float64Array.from(list.flatMap((e) => (e.glass ? [...e.glass.angular] : [0, 0, 0, 0, 0]))),
-    groundRow: Int32Array.from(list, (e) => e.groundRow), groundConductance: field((e) => e.groundConductance), groundTemperature: elements.groundTemperature,
-    classNormal: classes.normal, classCos: classes.cos, classSin: classes.sin, classAzimuth: classes.azimuth,
-    ...spaces, lostBeam, lostDiffuse,
-    heatingCapacity: capacity("heatingCapacity"), coolingCapacity: capacity("coolingCapacity"),
-    recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible), recoveryLatent: Float64Array.from(services, (s) => s.heatRecovery.latent),
+    groundRow: Int32Array.from(list, (e) => e.groundRow),
+    groundConductance: field((e) => e.groundConductance),
+    groundTemperature: elements.groundTemperature,
+    classNormal: classes.normal,
+    classCos: classes.cos,
+    classSin: classes.sin,
+    classAzimuth: classes.azimuth,
+    ...spaces,
+    lostBeam,
+    lostDiffuse,
+    heatingCapacity: capacity("heatingCapacity"),
+    coolingCapacity: capacity("coolingCapacity"),
+    recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible),
+    recoveryLatent: Float64Array.from(services, (s) => s.heatRecovery.latent),
     pattern,
     entryAirRadiant: Int32Array.from({ length: zones }, (_, z) => pattern.indexOf(2 * z, 2 * z + 1)),
     entryRadiantAir: Int32Array.from({ length: zones }, (_, z) => pattern.indexOf(2 * z + 1, 2 * z)),
     entryPartition,
-    latitude: project.site.latitude, longitude: project.site.longitude, timeZone: project.site.timeZone, planSine: sin(project.site.planNorth * DEG), planCosine: cos(project.site.planNorth * DEG),
-    albedo: project.site.albedo, isotropic: project.run.sky === "isotropic", sitePressure: standardPressure(project.site.elevation), warnings,
+    latitude: project.site.latitude,
+    longitude: project.site.longitude,
+    timeZone: project.site.timeZone,
+    planSine: sin(project.site.planNorth * DEG),
+    planCosine: cos(project.site.planNorth * DEG),
+    albedo: project.site.albedo,
+    isotropic: project.run.sky === "isotropic",
+    sitePressure: standardPressure(project.site.elevation),
+    warnings,
   };
 }
 
@@ -189,10 +298,12 @@ function facadeSizes(list: readonly Element[]): Map<string, [number, number]> {
     }
     boxes.set(key, b);
   }
-  return new Map([...boxes].map(([key, b]) => {
-    const height = b.high > b.low ? b.high - b.low : Math.sqrt(b.area);
-    return [key, [2 * (height + b.area / height), b.area]];
-  }));
+  return new Map(
+    [...boxes].map(([key, b]) => {
+      const height = b.high > b.low ? b.high - b.low : Math.sqrt(b.area);
+      return [key, [2 * (height + b.area / height), b.area]];
+    }),
+  );
 }
 
 function orientationClasses(list: readonly Element[]): { of: Int32Array; normal: Float64Array; cos: Float64Array; sin: Float64Array; azimuth: Float64Array } {
@@ -210,7 +321,12 @@ function orientationClasses(list: readonly Element[]): { of: Int32Array; normal:
   };
 }
 
-function castShades(project: Project, geometry: Geometry, shades: readonly ShadePlane[], list: readonly Element[]): { row: Int32Array; sky: Float64Array; lit: Float64Array } {
+function castShades(
+  project: Project,
+  geometry: Geometry,
+  shades: readonly ShadePlane[],
+  list: readonly Element[],
+): { row: Int32Array; sky: Float64Array; lit: Float64Array } {
   const { site } = project;
   const suns: Vector[] = [];
   const cp = cos(site.planNorth * DEG);
@@ -258,7 +374,14 @@ function receiverOf(e: Element): Receiver {
   return { pieces: trapezoids(plate.polygons).map((r) => r.map(([x, y]): Vector => [x, y, plate.level])), normal: e.face.normal };
 }
 
-function buildElements(project: Project, weather: WeatherYear, geometry: Geometry, openings: readonly PlacedOpening[], zoneOfSpace: ReadonlyMap<string, number>, warnings: Problem[]): { list: Element[]; groundTemperature: Float64Array } {
+function buildElements(
+  project: Project,
+  weather: WeatherYear,
+  geometry: Geometry,
+  openings: readonly PlacedOpening[],
+  zoneOfSpace: ReadonlyMap<string, number>,
+  warnings: Problem[],
+): { list: Element[]; groundTemperature: Float64Array } {
   const walls = new Map<string, ReducedWall>();
   const reduce = (key: string, layers: readonly LayerPhysics[], films: readonly [number, number], slowOutside = false): ReducedWall => {
     const k = `${key} ${films[0]} ${films[1]}`;
@@ -274,7 +397,14 @@ function buildElements(project: Project, weather: WeatherYear, geometry: Geometr
   const inside = (area: number, s: { solarAbsorptance: number; emissivity: number }, face: Face, flip: boolean): InsideSurface => {
     const w = face.wall;
     const offset = w ? Math.round((w.start[0] * face.normal[0] + w.start[1] * face.normal[1]) * 100) : Math.round((face.plate?.level ?? 0) * 100);
-    return { area, emissivity: s.emissivity, absorptance: s.solarAbsorptance, transmittance: 0, floor: (flip ? -face.normal[2] : face.normal[2]) < -0.5, plane: `${Math.round(face.azimuth * 10)} ${face.tilt} ${offset}` };
+    return {
+      area,
+      emissivity: s.emissivity,
+      absorptance: s.solarAbsorptance,
+      transmittance: 0,
+      floor: (flip ? -face.normal[2] : face.normal[2]) < -0.5,
+      plane: `${Math.round(face.azimuth * 10)} ${face.tilt} ${offset}`,
+    };
   };
   const list: Element[] = [];
   const none: InsideSurface = { area: 0, emissivity: 1, absorptance: 0, transmittance: 0, floor: false, plane: "" };
@@ -291,16 +421,42 @@ function buildElements(project: Project, weather: WeatherYear, geometry: Geometr
     const assembly = faceAssembly(project, face).id;
     const layers = assemblyLayers(project, project.assemblies[assembly]);
     if (face.contact === "ground") {
-      const slab = { area: ground.area, perimeter: ground.perimeter, wallThickness: ground.wallThickness, floorResistance: layersResistance(layers), conductivity: project.site.ground.conductivity, heatCapacity: project.site.ground.heatCapacity };
+      const slab = {
+        area: ground.area,
+        perimeter: ground.perimeter,
+        wallThickness: ground.wallThickness,
+        floorResistance: layersResistance(layers),
+        conductivity: project.site.ground.conductivity,
+        heatCapacity: project.site.ground.heatCapacity,
+      };
       const v = virtualGround(slab, monthly, ground.inside);
       let row = groundRows.findIndex((g) => g.key === assembly);
       if (row < 0) {
         row = groundRows.push({ key: assembly, temperature: v.temperature }) - 1;
-        if (v.clamped) warnings.push({ code: "virtual-ground", severity: "warning", stage: "fabric", path: `assemblies/${assembly}`, message: `Under "${project.assemblies[assembly].name}" the virtual ground layer of ISO 13370 would be negative; it is taken as zero.` });
+        if (v.clamped)
+          warnings.push({
+            code: "virtual-ground",
+            severity: "warning",
+            stage: "fabric",
+            path: `assemblies/${assembly}`,
+            message: `Under "${project.assemblies[assembly].name}" the virtual ground layer of ISO 13370 would be negative; it is taken as zero.`,
+          });
       }
       const soil = solidLayer(v.soilThickness, slab.conductivity, slab.heatCapacity / 1000, 1000);
       const conductance = 1 / Math.max(v.virtualResistance, 1e-3);
-      list.push({ ...common, kind: 2, face, area: face.area, wall: reduce(`ground ${assembly}`, [soil, ...layers], [conductance, INSIDE_FILM], true), zone0: -1, zone1, outer: PLAIN_SURFACE, inner1: inside(face.area, surface(assembly, "inner"), face, false), groundRow: row, groundConductance: conductance });
+      list.push({
+        ...common,
+        kind: 2,
+        face,
+        area: face.area,
+        wall: reduce(`ground ${assembly}`, [soil, ...layers], [conductance, INSIDE_FILM], true),
+        zone0: -1,
+        zone1,
+        outer: PLAIN_SURFACE,
+        inner1: inside(face.area, surface(assembly, "inner"), face, false),
+        groundRow: row,
+        groundConductance: conductance,
+      });
       continue;
     }
     let net = face.area;
@@ -309,15 +465,55 @@ function buildElements(project: Project, weather: WeatherYear, geometry: Geometr
       const construction = openingConstruction(project, o, face.space).id;
       if (o.use === "door") {
         const inner = surface(construction, "inner");
-        list.push({ ...common, kind: 0, face, opening: o, area: o.area, wall: reduce(construction, assemblyLayers(project, project.assemblies[construction]), [OUTSIDE_FILM, INSIDE_FILM]), zone0: -1, zone1, outer: surface(construction, "outer"), inner1: inside(o.area, inner, face, false) });
+        list.push({
+          ...common,
+          kind: 0,
+          face,
+          opening: o,
+          area: o.area,
+          wall: reduce(construction, assemblyLayers(project, project.assemblies[construction]), [OUTSIDE_FILM, INSIDE_FILM]),
+          zone0: -1,
+          zone1,
+          outer: surface(construction, "outer"),
+          inner1: inside(o.area, inner, face, false),
+        });
         continue;
       }
       const glazing = project.glazings[construction];
       const glass = glazingPhysics(glazing);
-      const plane = inside(o.area, { solarAbsorptance: glass.diffuseAbsorptance * (1 - glazing.frameShare) + FRAME_ABSORPTANCE * glazing.frameShare, emissivity: GLASS_EMISSIVITY }, face, false);
-      list.push({ ...common, kind: 1, face, opening: o, area: o.area, wall: reduce(`glass ${glass.resistance}`, [resistanceLayer(glass.resistance)], [OUTSIDE_FILM, INSIDE_FILM]), zone0: -1, zone1, outer: { solarAbsorptance: 0, emissivity: GLASS_EMISSIVITY, roughness: "very smooth" }, inner1: { ...plane, transmittance: glass.diffuseTransmittance * (1 - glazing.frameShare) }, glass, frame: glazing.frameShare });
+      const plane = inside(
+        o.area,
+        { solarAbsorptance: glass.diffuseAbsorptance * (1 - glazing.frameShare) + FRAME_ABSORPTANCE * glazing.frameShare, emissivity: GLASS_EMISSIVITY },
+        face,
+        false,
+      );
+      list.push({
+        ...common,
+        kind: 1,
+        face,
+        opening: o,
+        area: o.area,
+        wall: reduce(`glass ${glass.resistance}`, [resistanceLayer(glass.resistance)], [OUTSIDE_FILM, INSIDE_FILM]),
+        zone0: -1,
+        zone1,
+        outer: { solarAbsorptance: 0, emissivity: GLASS_EMISSIVITY, roughness: "very smooth" },
+        inner1: { ...plane, transmittance: glass.diffuseTransmittance * (1 - glazing.frameShare) },
+        glass,
+        frame: glazing.frameShare,
+      });
     }
-    if (net > 1e-6) list.push({ ...common, kind: 0, face, area: net, wall: reduce(assembly, layers, [OUTSIDE_FILM, INSIDE_FILM]), zone0: -1, zone1, outer: surface(assembly, "outer"), inner1: inside(net, surface(assembly, "inner"), face, false) });
+    if (net > 1e-6)
+      list.push({
+        ...common,
+        kind: 0,
+        face,
+        area: net,
+        wall: reduce(assembly, layers, [OUTSIDE_FILM, INSIDE_FILM]),
+        zone0: -1,
+        zone1,
+        outer: surface(assembly, "outer"),
+        inner1: inside(net, surface(assembly, "inner"), face, false),
+      });
   }
   for (const face of sorted) {
     if (face.contact !== "space" || face.partner === null) continue;
@@ -328,7 +524,18 @@ function buildElements(project: Project, weather: WeatherYear, geometry: Geometr
     const assembly = faceAssembly(project, face, partner.host).id;
     const layers = assemblyLayers(project, project.assemblies[assembly]);
     // side 0 lies in this face's own space, side 1 beyond it; normal points from 0 to 1
-    list.push({ ...common, kind: 3, face, area: face.area, wall: reduce(`inside ${assembly}`, layers, [INSIDE_FILM, INSIDE_FILM]), zone0: zoneOfSpace.get(face.space) as number, zone1: zoneOfSpace.get(partner.space) as number, outer: surface(assembly, "outer"), inner0: inside(face.area, surface(assembly, "outer"), face, false), inner1: inside(face.area, surface(assembly, "inner"), face, true) });
+    list.push({
+      ...common,
+      kind: 3,
+      face,
+      area: face.area,
+      wall: reduce(`inside ${assembly}`, layers, [INSIDE_FILM, INSIDE_FILM]),
+      zone0: zoneOfSpace.get(face.space) as number,
+      zone1: zoneOfSpace.get(partner.space) as number,
+      outer: surface(assembly, "outer"),
+      inner0: inside(face.area, surface(assembly, "outer"), face, false),
+      inner1: inside(face.area, surface(assembly, "inner"), face, true),
+    });
   }
   return { list, groundTemperature: Float64Array.from(groundRows.flatMap((g) => [...g.temperature])) };
 }
@@ -373,7 +580,10 @@ function spaceTerms(project: Project, geometry: Geometry, zoneIds: readonly stri
     return r;
   };
   const zones = zoneIds.length;
-  const zoneArea = new Float64Array(zones), zoneVolume = new Float64Array(zones), infiltration = new Float64Array(zones), zoneMultiplier = new Float64Array(zones).fill(1);
+  const zoneArea = new Float64Array(zones),
+    zoneVolume = new Float64Array(zones),
+    infiltration = new Float64Array(zones),
+    zoneMultiplier = new Float64Array(zones).fill(1);
   const occupancy = new Int32Array(zones).fill(-1);
   const terms: [zone: number, schedule: number, kind: number, value: number][] = [];
   const largest = new Map<number, string>();
@@ -412,11 +622,26 @@ function spaceTerms(project: Project, geometry: Geometry, zoneIds: readonly stri
     const mean = schedules[peopleRow].reduce((s, v) => s + v, 0) / 8760;
     if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
   }
-  const setpoint = (name: SpaceField): Float64Array => Float64Array.from({ length: zones }, (_, z) => (effective(project, "space", largest.get(z) as string, name).value as number | null) ?? NaN);
+  const setpoint = (name: SpaceField): Float64Array =>
+    Float64Array.from({ length: zones }, (_, z) => (effective(project, "space", largest.get(z) as string, name).value as number | null) ?? NaN);
   return {
-    zoneArea, zoneVolume, zoneMultiplier, infiltration, occupancy,
-    heatingSetpoint: setpoint("heatingSetpoint"), heatingSetback: setpoint("heatingSetback"), coolingSetpoint: setpoint("coolingSetpoint"), coolingSetback: setpoint("coolingSetback"),
-    conditioning: Int32Array.from({ length: zones }, (_, z) => rowOf(effective(project, "space", largest.get(z) as string, "conditioningSchedule").value as string | null)),
-    terms: terms.length, termZone: Int32Array.from(terms, (t) => t[0]), termSchedule: Int32Array.from(terms, (t) => t[1]), termKind: Int32Array.from(terms, (t) => t[2]), termValue: Float64Array.from(terms, (t) => t[3]), schedules,
+    zoneArea,
+    zoneVolume,
+    zoneMultiplier,
+    infiltration,
+    occupancy,
+    heatingSetpoint: setpoint("heatingSetpoint"),
+    heatingSetback: setpoint("heatingSetback"),
+    coolingSetpoint: setpoint("coolingSetpoint"),
+    coolingSetback: setpoint("coolingSetback"),
+    conditioning: Int32Array.from({ length: zones }, (_, z) =>
+      rowOf(effective(project, "space", largest.get(z) as string, "conditioningSchedule").value as string | null),
+    ),
+    terms: terms.length,
+    termZone: Int32Array.from(terms, (t) => t[0]),
+    termSchedule: Int32Array.from(terms, (t) => t[1]),
+    termKind: Int32Array.from(terms, (t) => t[2]),
+    termValue: Float64Array.from(terms, (t) => t[3]),
+    schedules,
   };
 }

@@ -41,7 +41,7 @@ export function radiantNetwork(surfaces: readonly InsideSurface[]): RadiantNetwo
         change = Math.max(change, Math.abs(damped - f[i]));
         f[i] = damped;
       }
-      if (!(f.every((v) => v >= 1 && v < 20))) break;
+      if (!f.every((v) => v >= 1 && v < 20)) break;
       if (change < 1e-12) {
         converged = true;
         break;

@@ -1,5 +1,15 @@
 import { quickCbrt, sparseSolve } from "../numeric/index.ts";
-import { deriveWeather, extraterrestrial, MONTH_OF_DAY, perezSky, relativeHumidity, skyTemperature, STEFAN_BOLTZMANN, sunVector, type WeatherYear } from "../climate/index.ts";
+import {
+  deriveWeather,
+  extraterrestrial,
+  MONTH_OF_DAY,
+  perezSky,
+  relativeHumidity,
+  skyTemperature,
+  STEFAN_BOLTZMANN,
+  sunVector,
+  type WeatherYear,
+} from "../climate/index.ts";
 import { airDensity, CP_AIR, CP_VAPOUR, LATENT_HEAT } from "../airflow/index.ts";
 import { flowNames } from "./catalogue.ts";
 import { TERM, TERMS, type CompiledModel } from "./model.ts";
@@ -9,7 +19,11 @@ const PASSES = 2;
 const FLOWS = flowNames.length;
 const FLOW = Object.fromEntries(flowNames.map((n, i) => [n, i])) as Record<(typeof flowNames)[number], number>;
 /** Thermostat modes. */
-const FLOAT = 0, HEAT = 1, HEAT_FULL = 2, COOL = 3, COOL_FULL = 4;
+const FLOAT = 0,
+  HEAT = 1,
+  HEAT_FULL = 2,
+  COOL = 3,
+  COOL_FULL = 4;
 const HEAT_TOLERANCE = 1e-9;
 
 /** What one step leaves behind for its reader; arrays are reused by the next step. */
@@ -58,7 +72,10 @@ export class YearKernel {
   private readonly tout: Float64Array;
   private readonly tin: Float64Array;
   private readonly airStart: Float64Array;
-  private readonly scratch: Record<"p0" | "p1" | "s0" | "s1" | "alpha0" | "alpha1" | "g00" | "g01" | "g11" | "hc0" | "hr0" | "hc1" | "hr1" | "env0" | "forced" | "ho" | "incident", Float64Array>;
+  private readonly scratch: Record<
+    "p0" | "p1" | "s0" | "s1" | "alpha0" | "alpha1" | "g00" | "g01" | "g11" | "hc0" | "hr0" | "hc1" | "hr1" | "env0" | "forced" | "ho" | "incident",
+    Float64Array
+  >;
   private readonly beamIn: Float64Array;
   private readonly diffuseIn: Float64Array;
   private readonly airFlow: Float64Array;
@@ -88,7 +105,25 @@ export class YearKernel {
     this.tout = f(elements);
     this.tin = f(elements);
     this.airStart = f(zones);
-    this.scratch = { p0: f(elements), p1: f(elements), s0: f(elements), s1: f(elements), alpha0: f(elements), alpha1: f(elements), g00: f(elements), g01: f(elements), g11: f(elements), hc0: f(elements), hr0: f(elements), hc1: f(elements), hr1: f(elements), env0: f(elements), forced: f(elements), ho: f(elements), incident: f(elements) };
+    this.scratch = {
+      p0: f(elements),
+      p1: f(elements),
+      s0: f(elements),
+      s1: f(elements),
+      alpha0: f(elements),
+      alpha1: f(elements),
+      g00: f(elements),
+      g01: f(elements),
+      g11: f(elements),
+      hc0: f(elements),
+      hr0: f(elements),
+      hc1: f(elements),
+      hr1: f(elements),
+      env0: f(elements),
+      forced: f(elements),
+      ho: f(elements),
+      incident: f(elements),
+    };
     this.beamIn = f(zones);
     this.diffuseIn = f(zones);
     this.airFlow = f(zones);
@@ -101,7 +136,18 @@ export class YearKernel {
     this.classHorizon = f(classes);
     this.hourTerms = f(TERMS * zones);
     this.sunOfHour = f(3 * model.stepsPerHour);
-    this.record = { airTemperature: f(zones), radiantTemperature: f(zones), humidityRatio: f(zones), heating: f(zones), cooling: f(zones), flows: f(zones * FLOWS), terms: this.hourTerms, occupied: new Uint8Array(zones), heatTarget: f(zones), coolTarget: f(zones) };
+    this.record = {
+      airTemperature: f(zones),
+      radiantTemperature: f(zones),
+      humidityRatio: f(zones),
+      heating: f(zones),
+      cooling: f(zones),
+      flows: f(zones * FLOWS),
+      terms: this.hourTerms,
+      occupied: new Uint8Array(zones),
+      heatTarget: f(zones),
+      coolTarget: f(zones),
+    };
     this.books = { unsettled: new Int32Array(zones), zoneNet: f(zones), zoneGross: f(zones), elementHeat: f(elements), elementGross: f(elements) };
   }
 
@@ -183,7 +229,9 @@ export class YearKernel {
     const ratio = mix(this.derived.humidityRatio);
     const pressure = mix(w.pressure);
     return {
-      outdoor, ratio, pressure,
+      outdoor,
+      ratio,
+      pressure,
       sky: skyTemperature(mix(this.derived.infrared)),
       wind: mix(w.windSpeed),
       windDirection: w.windDirection[hour],
@@ -308,7 +356,8 @@ export class YearKernel {
       const flow = this.hourTerms[TERM.outdoorAir * m.zones + z] * airMass;
       const air = r.airTemperature[z];
       // recovery runs when it brings the supply toward the band between the set-points
-      const middle = r.heatTarget[z] === r.heatTarget[z] ? (r.coolTarget[z] === r.coolTarget[z] ? 0.5 * (r.heatTarget[z] + r.coolTarget[z]) : r.heatTarget[z] + 2) : 22;
+      const middle =
+        r.heatTarget[z] === r.heatTarget[z] ? (r.coolTarget[z] === r.coolTarget[z] ? 0.5 * (r.heatTarget[z] + r.coolTarget[z]) : r.heatTarget[z] + 2) : 22;
       const useful = b.outdoor < air ? air < middle : air > middle;
       this.airFlow[z] = flow;
       this.airSupply[z] = useful ? m.recoverySensible[z] : 0;
@@ -497,7 +546,12 @@ export class YearKernel {
       const capacity = (m.zoneVolume[z] * airDensity(20, m.sitePressure) * airCp) / dt;
       const inflow = airCp * (this.infiltrationFlow[z] + this.airFlow[z] * (1 - this.airSupply[z]));
       values[diagonal[na]] += capacity + inflow;
-      rhs[na] += capacity * this.airStart[z] + inflow * b.outdoor + t[TERM.peopleConvective * zones + z] + t[TERM.lightingConvective * zones + z] + t[TERM.applianceConvective * zones + z];
+      rhs[na] +=
+        capacity * this.airStart[z] +
+        inflow * b.outdoor +
+        t[TERM.peopleConvective * zones + z] +
+        t[TERM.lightingConvective * zones + z] +
+        t[TERM.applianceConvective * zones + z];
       rhs[na + 1] += t[TERM.peopleRadiant * zones + z] + t[TERM.lightingRadiant * zones + z] + t[TERM.applianceRadiant * zones + z];
     }
     // an early pass only readies the films: one solve, and the modes it suggests

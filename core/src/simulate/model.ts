@@ -2,7 +2,18 @@ import type { SparsePattern } from "../numeric/index.ts";
 import type { Problem } from "../model/index.ts";
 
 /** Gain and flow quantities a schedule drives, summed by zone each hour. */
-export const TERM = { peopleRadiant: 0, peopleConvective: 1, peopleLatent: 2, lightingRadiant: 3, lightingConvective: 4, applianceRadiant: 5, applianceConvective: 6, applianceLatent: 7, outdoorAir: 8, hotWater: 9 } as const;
+export const TERM = {
+  peopleRadiant: 0,
+  peopleConvective: 1,
+  peopleLatent: 2,
+  lightingRadiant: 3,
+  lightingConvective: 4,
+  applianceRadiant: 5,
+  applianceConvective: 6,
+  applianceLatent: 7,
+  outdoorAir: 8,
+  hotWater: 9,
+} as const;
 export const TERMS = 10;
 
 /**

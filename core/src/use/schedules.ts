@@ -18,8 +18,7 @@ export function expandSchedule(schedule: Schedule, calendar: Project["calendar"]
   const kinds = dayKinds(calendar);
   const byDay = Array.from({ length: 365 }, (_, d) => {
     let profile: readonly number[] | null = null;
-    for (const w of schedule.weeks)
-      if (within(d, dayOfYear(...w.from), dayOfYear(...w.to))) profile = schedule.profiles[w.days[kinds[d]]].values;
+    for (const w of schedule.weeks) if (within(d, dayOfYear(...w.from), dayOfYear(...w.to))) profile = schedule.profiles[w.days[kinds[d]]].values;
     if (!profile) throw new RangeError(`schedule "${schedule.name}" has no profile on day ${d + 1}`);
     return profile;
   });

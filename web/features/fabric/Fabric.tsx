@@ -1,13 +1,36 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { assemblyLayers, assemblyU, checkProject, faceAssembly, kitRoles, layersResistance, openingConstruction, periodicResponse, setChange, surfaceResistances, type Assembly, type KitRole, type Project } from "@arroyo/core";
+import {
+  assemblyLayers,
+  assemblyU,
+  checkProject,
+  faceAssembly,
+  kitRoles,
+  layersResistance,
+  openingConstruction,
+  periodicResponse,
+  setChange,
+  surfaceResistances,
+  type Assembly,
+  type KitRole,
+  type Project,
+} from "@arroyo/core";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { difference, figure } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
 
-const roleNames: Record<KitRole, string> = { exteriorWall: "Exterior wall", roof: "Roof", groundFloor: "Ground floor", exposedFloor: "Exposed floor", interiorWall: "Inner wall", interiorFloor: "Inner floor", glazing: "Glazing", door: "Door" };
+const roleNames: Record<KitRole, string> = {
+  exteriorWall: "Exterior wall",
+  roof: "Roof",
+  groundFloor: "Ground floor",
+  exposedFloor: "Exposed floor",
+  interiorWall: "Inner wall",
+  interiorFloor: "Inner floor",
+  glazing: "Glazing",
+  door: "Door",
+};
 const layerTint = ["#D8CBB4", "#EFE6D2", "#C7CDC2", "#E3D2C6", "#D3D9DC", "#E6E0EA"];
 
 /** Area, m², each assembly and glazing covers in the model. */
@@ -119,31 +142,92 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
       <Section assembly={a} project={project} />
       <Grid
         label="Layers"
-        head={[{ text: "Layer", left: true }, { text: "Thickness", unit: "mm" }, { text: "Conductivity", unit: "W/m·K" }, { text: "Density", unit: "kg/m³" }, { text: "Resistance", unit: "m²K/W" }, { text: "Share of R", unit: "%" }]}
+        head={[
+          { text: "Layer", left: true },
+          { text: "Thickness", unit: "mm" },
+          { text: "Conductivity", unit: "W/m·K" },
+          { text: "Density", unit: "kg/m³" },
+          { text: "Resistance", unit: "m²K/W" },
+          { text: "Share of R", unit: "%" },
+        ]}
         rows={[
-          { key: "out", cells: [<Text key="t" color="ink2">outside surface</Text>, "", "", "", figure(rse, 2), figure(100 * rse * u, 0)] },
+          {
+            key: "out",
+            cells: [
+              <Text key="t" color="ink2">
+                outside surface
+              </Text>,
+              "",
+              "",
+              "",
+              figure(rse, 2),
+              figure(100 * rse * u, 0),
+            ],
+          },
           ...a.layers.map((l, i) => ({
             key: l.id,
             cells:
               l.kind === "solid"
                 ? [
-                    <SelectInput key="m" label={`Material of layer ${i + 1}`} align="left" width="190px" value={l.material} options={Object.entries(project.materials).map(([m, x]) => ({ value: m, label: x.name }))} onChange={(v) => edit(`${a.name}: ${project.materials[v].name}`, [setChange(project, ["assemblies", id, "layers", l.id, "material"], v)])} />,
-                    <NumberInput key="d" label={`Thickness of ${project.materials[l.material].name}`} value={l.thickness * 1000} digits={l.thickness < 0.1 ? 1 : 0} onCommit={(v) => firstMessage(edit(`${a.name}: ${project.materials[l.material].name} ${v} mm`, [setChange(project, ["assemblies", id, "layers", l.id, "thickness"], v / 1000)]))} />,
+                    <SelectInput
+                      key="m"
+                      label={`Material of layer ${i + 1}`}
+                      align="left"
+                      width="190px"
+                      value={l.material}
+                      options={Object.entries(project.materials).map(([m, x]) => ({ value: m, label: x.name }))}
+                      onChange={(v) => edit(`${a.name}: ${project.materials[v].name}`, [setChange(project, ["assemblies", id, "layers", l.id, "material"], v)])}
+                    />,
+                    <NumberInput
+                      key="d"
+                      label={`Thickness of ${project.materials[l.material].name}`}
+                      value={l.thickness * 1000}
+                      digits={l.thickness < 0.1 ? 1 : 0}
+                      onCommit={(v) =>
+                        firstMessage(
+                          edit(`${a.name}: ${project.materials[l.material].name} ${v} mm`, [
+                            setChange(project, ["assemblies", id, "layers", l.id, "thickness"], v / 1000),
+                          ]),
+                        )
+                      }
+                    />,
                     figure(project.materials[l.material].conductivity, 3),
                     figure(project.materials[l.material].density, 0),
                     figure(layers[i].resistance, 2),
                     figure(100 * layers[i].resistance * u, 0),
                   ]
                 : [
-                    <Text key="n" px="1">{l.name}</Text>,
+                    <Text key="n" px="1">
+                      {l.name}
+                    </Text>,
                     "—",
                     "—",
                     "—",
-                    <NumberInput key="r" label={`Resistance of ${l.name}`} value={l.resistance} digits={2} onCommit={(v) => firstMessage(edit(`${a.name}: ${l.name} ${v}`, [setChange(project, ["assemblies", id, "layers", l.id, "resistance"], v)]))} />,
+                    <NumberInput
+                      key="r"
+                      label={`Resistance of ${l.name}`}
+                      value={l.resistance}
+                      digits={2}
+                      onCommit={(v) =>
+                        firstMessage(edit(`${a.name}: ${l.name} ${v}`, [setChange(project, ["assemblies", id, "layers", l.id, "resistance"], v)]))
+                      }
+                    />,
                     figure(100 * l.resistance * u, 0),
                   ],
           })),
-          { key: "in", cells: [<Text key="t" color="ink2">inside surface</Text>, "", "", "", figure(rsi, 2), figure(100 * rsi * u, 0)] },
+          {
+            key: "in",
+            cells: [
+              <Text key="t" color="ink2">
+                inside surface
+              </Text>,
+              "",
+              "",
+              "",
+              figure(rsi, 2),
+              figure(100 * rsi * u, 0),
+            ],
+          },
         ]}
       />
       <Flex wrap="wrap" columnGap="8" rowGap="2" mt="4">
@@ -182,7 +266,16 @@ function Section({ assembly, project }: { assembly: Assembly; project: Project }
       </text>
       {assembly.layers.map((l, i) => (
         <g key={l.id}>
-          <rect x={starts[i]} y="10" width={widths[i]} height="104" fill={l.kind === "resistance" ? "var(--chakra-colors-sheet)" : layerTint[i % layerTint.length]} stroke="var(--chakra-colors-ink)" strokeWidth="0.8" strokeDasharray={l.kind === "resistance" ? "3 3" : undefined}>
+          <rect
+            x={starts[i]}
+            y="10"
+            width={widths[i]}
+            height="104"
+            fill={l.kind === "resistance" ? "var(--chakra-colors-sheet)" : layerTint[i % layerTint.length]}
+            stroke="var(--chakra-colors-ink)"
+            strokeWidth="0.8"
+            strokeDasharray={l.kind === "resistance" ? "3 3" : undefined}
+          >
             <title>{l.kind === "solid" ? `${project.materials[l.material].name}, ${figure(l.thickness * 1000, 0)} mm` : l.name}</title>
           </rect>
           {widths[i] > 26 && (
@@ -200,9 +293,21 @@ function Kit({ id, name }: { id: string; name: string }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const kit = project.kits[id];
-  const uses: Record<Exclude<KitRole, "glazing">, Assembly["use"]> = { exteriorWall: "exterior wall", roof: "roof", groundFloor: "ground floor", exposedFloor: "exposed floor", interiorWall: "interior wall", interiorFloor: "interior floor", door: "door" };
+  const uses: Record<Exclude<KitRole, "glazing">, Assembly["use"]> = {
+    exteriorWall: "exterior wall",
+    roof: "roof",
+    groundFloor: "ground floor",
+    exposedFloor: "exposed floor",
+    interiorWall: "interior wall",
+    interiorFloor: "interior floor",
+    door: "door",
+  };
   const choices = (role: KitRole): { value: string; label: string }[] =>
-    role === "glazing" ? Object.entries(project.glazings).map(([g, x]) => ({ value: g, label: x.name })) : Object.entries(project.assemblies).filter(([, x]) => x.use === uses[role]).map(([x, y]) => ({ value: x, label: y.name }));
+    role === "glazing"
+      ? Object.entries(project.glazings).map(([g, x]) => ({ value: g, label: x.name }))
+      : Object.entries(project.assemblies)
+          .filter(([, x]) => x.use === uses[role])
+          .map(([x, y]) => ({ value: x, label: y.name }));
   return (
     <>
       <Head>
@@ -211,7 +316,13 @@ function Kit({ id, name }: { id: string; name: string }) {
       </Head>
       {kitRoles.map((role) => (
         <Row key={role} label={roleNames[role]}>
-          <SelectInput label={`${roleNames[role]} of ${name}`} width="164px" value={kit[role]} options={choices(role)} onChange={(v) => edit(`${name}: ${roleNames[role]}`, [setChange(project, ["kits", id, role], v)])} />
+          <SelectInput
+            label={`${roleNames[role]} of ${name}`}
+            width="164px"
+            value={kit[role]}
+            options={choices(role)}
+            onChange={(v) => edit(`${name}: ${roleNames[role]}`, [setChange(project, ["kits", id, role], v)])}
+          />
         </Row>
       ))}
     </>
@@ -229,9 +340,21 @@ function Glazings() {
         <Box key={g} mb="1">
           <Act onClick={() => setOpen(open === g ? "" : g)}>{x.name}</Act>
           {open === g &&
-            ([["u", "U with frame", "W/m²K", 1], ["g", "g of the glass", "", 1], ["visibleTransmittance", "Visible", "", 1], ["frameShare", "Frame share", "%", 100]] as const).map(([key, label, unit, factor]) => (
+            (
+              [
+                ["u", "U with frame", "W/m²K", 1],
+                ["g", "g of the glass", "", 1],
+                ["visibleTransmittance", "Visible", "", 1],
+                ["frameShare", "Frame share", "%", 100],
+              ] as const
+            ).map(([key, label, unit, factor]) => (
               <Row key={key} label={label}>
-                <NumberInput label={`${label} of ${x.name}`} value={x[key] * factor} digits={factor === 100 ? 0 : 2} onCommit={(v) => firstMessage(edit(`${x.name}: ${label} ${v}`, [setChange(project, ["glazings", g, key], v / factor)]))} />
+                <NumberInput
+                  label={`${label} of ${x.name}`}
+                  value={x[key] * factor}
+                  digits={factor === 100 ? 0 : 2}
+                  onCommit={(v) => firstMessage(edit(`${x.name}: ${label} ${v}`, [setChange(project, ["glazings", g, key], v / factor)]))}
+                />
                 <Unit>{unit}</Unit>
               </Row>
             ))}

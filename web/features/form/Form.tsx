@@ -37,14 +37,28 @@ export function Form() {
         <SideHead>Storeys</SideHead>
         {storeys.map(([id, s]) => (
           <Box key={id}>
-            <SideItem active={id === storey && !selectedSpace} bold={id === storey} value={`${s.elevation > 0 ? "+" : ""}${figure(s.elevation)} m`} onClick={() => { setChosen(id); select([{ kind: "storey", id }]); }}>
+            <SideItem
+              active={id === storey && !selectedSpace}
+              bold={id === storey}
+              value={`${s.elevation > 0 ? "+" : ""}${figure(s.elevation)} m`}
+              onClick={() => {
+                setChosen(id);
+                select([{ kind: "storey", id }]);
+              }}
+            >
               {s.name}
             </SideItem>
             {id === storey &&
               Object.entries(project.spaces)
                 .filter(([, x]) => x.storey === id)
                 .map(([spaceId, x]) => (
-                  <SideItem key={spaceId} indent active={selection.some((q) => q.kind === "space" && q.id === spaceId)} value={figure(geometry.spaces.get(spaceId)?.floorArea, 0)} onClick={(e) => pick(spaceId, e.shiftKey)}>
+                  <SideItem
+                    key={spaceId}
+                    indent
+                    active={selection.some((q) => q.kind === "space" && q.id === spaceId)}
+                    value={figure(geometry.spaces.get(spaceId)?.floorArea, 0)}
+                    onClick={(e) => pick(spaceId, e.shiftKey)}
+                  >
                     {x.name}
                   </SideItem>
                 ))}
@@ -52,7 +66,13 @@ export function Form() {
         ))}
         <SideHead>Openings</SideHead>
         {Object.entries(project.openings).map(([id, o]) => (
-          <SideItem key={id} indent active={selection.some((q) => q.kind === "opening" && q.id === id)} value={o.kind === "ratio" ? `${figure(100 * o.ratio, 0)} %` : `${figure(o.width)} m`} onClick={() => select([{ kind: "opening", id }])}>
+          <SideItem
+            key={id}
+            indent
+            active={selection.some((q) => q.kind === "opening" && q.id === id)}
+            value={o.kind === "ratio" ? `${figure(100 * o.ratio, 0)} %` : `${figure(o.width)} m`}
+            onClick={() => select([{ kind: "opening", id }])}
+          >
             {o.name}
           </SideItem>
         ))}

@@ -1,6 +1,19 @@
 "use client";
 import { Text } from "@chakra-ui/react";
-import { checkProject, effectiveKit, faceAssembly, orientationOf, setChange, spaceFields, spaceFieldNames, type FieldSpec, type Opening, type Orientation, type Project, type SpaceField } from "@arroyo/core";
+import {
+  checkProject,
+  effectiveKit,
+  faceAssembly,
+  orientationOf,
+  setChange,
+  spaceFields,
+  spaceFieldNames,
+  type FieldSpec,
+  type Opening,
+  type Orientation,
+  type Project,
+  type SpaceField,
+} from "@arroyo/core";
 import { Act, firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { InputRow } from "../../ui/InputRow.tsx";
@@ -33,13 +46,28 @@ function SpaceInspector({ ids }: { ids: readonly string[] }) {
   const groups = [...new Set(spaceFieldNames.map((f) => spaceFields[f].group))];
   const faces = one ? geometry.faces.filter((f) => f.space === ids[0]) : [];
   return (
-    <Inspector title={one ? one.name : `${ids.length} spaces`} about={one ? `space · zone “${one.zone ? project.zones[one.zone]?.name : "none"}” · ${project.storeys[one.storey].name}` : "shared values edit all of them"}>
+    <Inspector
+      title={one ? one.name : `${ids.length} spaces`}
+      about={
+        one ? `space · zone “${one.zone ? project.zones[one.zone]?.name : "none"}” · ${project.storeys[one.storey].name}` : "shared values edit all of them"
+      }
+    >
       <Row label="Space type">
         <SelectInput
           label="Space type"
           value={types.size > 1 ? "varies" : ([...types][0] ?? "")}
-          options={[...(types.size > 1 ? [{ value: "varies", label: "varies" }] : []), ...([...types][0] === null ? [{ value: "", label: "none" }] : []), ...Object.entries(project.spaceTypes).map(([id, t]) => ({ value: id, label: t.name }))]}
-          onChange={(v) => project.spaceTypes[v] && edit(`Space type ${project.spaceTypes[v].name}`, ids.map((id) => setChange(project, ["spaces", id, "spaceType"], v)))}
+          options={[
+            ...(types.size > 1 ? [{ value: "varies", label: "varies" }] : []),
+            ...([...types][0] === null ? [{ value: "", label: "none" }] : []),
+            ...Object.entries(project.spaceTypes).map(([id, t]) => ({ value: id, label: t.name })),
+          ]}
+          onChange={(v) =>
+            project.spaceTypes[v] &&
+            edit(
+              `Space type ${project.spaceTypes[v].name}`,
+              ids.map((id) => setChange(project, ["spaces", id, "spaceType"], v)),
+            )
+          }
         />
       </Row>
       <Row label="Floor area" note="from the outline">
@@ -48,7 +76,12 @@ function SpaceInspector({ ids }: { ids: readonly string[] }) {
       </Row>
       {one && g && (
         <Row label="Height" note={one.form.kind === "prism" && one.form.height === undefined ? "from the storey" : undefined}>
-          <NumberInput label="Height" value={g.high - g.low} digits={2} onCommit={(v) => firstMessage(edit(`Height ${v} m`, [setChange(project, ["spaces", ids[0], "form", "height"], v)]))} />
+          <NumberInput
+            label="Height"
+            value={g.high - g.low}
+            digits={2}
+            onCommit={(v) => firstMessage(edit(`Height ${v} m`, [setChange(project, ["spaces", ids[0], "form", "height"], v)]))}
+          />
           <Unit>m</Unit>
         </Row>
       )}
@@ -68,7 +101,11 @@ function SpaceInspector({ ids }: { ids: readonly string[] }) {
           {faces.map((f) => {
             const assembly = faceAssembly(project, f);
             return (
-              <Row key={f.key} label={`${f.kind}${f.kind === "wall" ? ` ${orientationOf(f.azimuth)}` : ""}`} note={`${f.contact === "space" ? `to ${project.spaces[f.partnerSpace as string].name}` : f.contact} · ${project.assemblies[assembly.id].name}`}>
+              <Row
+                key={f.key}
+                label={`${f.kind}${f.kind === "wall" ? ` ${orientationOf(f.azimuth)}` : ""}`}
+                note={`${f.contact === "space" ? `to ${project.spaces[f.partnerSpace as string].name}` : f.contact} · ${project.assemblies[assembly.id].name}`}
+              >
                 <OriginMark origin={assembly.origin} />
                 {figure(f.area)}
                 <Unit>m²</Unit>
@@ -77,10 +114,26 @@ function SpaceInspector({ ids }: { ids: readonly string[] }) {
           })}
           <Row label="Envelope kit">
             <OriginMark origin={effectiveKit(project, ids[0]).origin} />
-            <SelectInput label="Envelope kit" value={one.kit ?? ""} options={[{ value: "", label: `project: ${project.kits[project.defaults.kit].name}` }, ...Object.entries(project.kits).map(([id, k]) => ({ value: id, label: k.name }))]} onChange={(v) => edit("Envelope kit", [setChange(project, ["spaces", ids[0], "kit"], v === "" ? null : v)])} />
+            <SelectInput
+              label="Envelope kit"
+              value={one.kit ?? ""}
+              options={[
+                { value: "", label: `project: ${project.kits[project.defaults.kit].name}` },
+                ...Object.entries(project.kits).map(([id, k]) => ({ value: id, label: k.name })),
+              ]}
+              onChange={(v) => edit("Envelope kit", [setChange(project, ["spaces", ids[0], "kit"], v === "" ? null : v)])}
+            />
           </Row>
           <Row label="Zone">
-            <SelectInput label="Zone" value={one.zone ?? ""} options={[...(one.zone === null ? [{ value: "", label: "none" }] : []), ...Object.entries(project.zones).map(([id, z]) => ({ value: id, label: z.name }))]} onChange={(v) => edit("Zone", [setChange(project, ["spaces", ids[0], "zone"], v)])} />
+            <SelectInput
+              label="Zone"
+              value={one.zone ?? ""}
+              options={[
+                ...(one.zone === null ? [{ value: "", label: "none" }] : []),
+                ...Object.entries(project.zones).map(([id, z]) => ({ value: id, label: z.name })),
+              ]}
+              onChange={(v) => edit("Zone", [setChange(project, ["spaces", ids[0], "zone"], v)])}
+            />
           </Row>
           {one.zone && (
             <>
@@ -117,26 +170,60 @@ function BuildingInspector({ storey }: { storey: string | null }) {
   const area = [...geometry.spaces.values()].reduce((a, s) => a + s.floorArea, 0);
   const volume = [...geometry.spaces.values()].reduce((a, s) => a + s.volume, 0);
   const envelope = geometry.faces.filter((f) => f.contact !== "space").reduce((a, f) => a + f.area, 0);
-  const general = (o: Orientation): [string, Extract<Opening, { kind: "ratio" }>] | undefined => Object.entries(project.openings).find((e): e is [string, Extract<Opening, { kind: "ratio" }>] => e[1].kind === "ratio" && e[1].orientation === o && e[1].space === null && e[1].storey === null);
+  const general = (o: Orientation): [string, Extract<Opening, { kind: "ratio" }>] | undefined =>
+    Object.entries(project.openings).find(
+      (e): e is [string, Extract<Opening, { kind: "ratio" }>] => e[1].kind === "ratio" && e[1].orientation === o && e[1].space === null && e[1].storey === null,
+    );
   const level = storey ? project.storeys[storey] : null;
   const setRatio = (o: Orientation, percent: number): string | null => {
     const existing = general(o);
     if (existing) return firstMessage(edit(`Glazing ${o} ${percent} %`, [setChange(project, ["openings", existing[0], "ratio"], percent / 100)]));
     const id = `${o}_windows`;
-    return firstMessage(edit(`Glazing ${o} ${percent} %`, [{ op: "insert", path: ["openings", id], value: { kind: "ratio", name: `Windows ${o}`, orientation: o, storey: null, space: null, ratio: percent / 100, sill: 0.9, height: 1.8, glazing: null } }]));
+    return firstMessage(
+      edit(`Glazing ${o} ${percent} %`, [
+        {
+          op: "insert",
+          path: ["openings", id],
+          value: {
+            kind: "ratio",
+            name: `Windows ${o}`,
+            orientation: o,
+            storey: null,
+            space: null,
+            ratio: percent / 100,
+            sill: 0.9,
+            height: 1.8,
+            glazing: null,
+          },
+        },
+      ]),
+    );
   };
   return (
-    <Inspector title={level ? level.name : project.name} about={level ? "storey" : "Select a space in the plan, the list or the building to see and change what it is made of."}>
+    <Inspector
+      title={level ? level.name : project.name}
+      about={level ? "storey" : "Select a space in the plan, the list or the building to see and change what it is made of."}
+    >
       {level && storey && (
         <>
           {(["elevation", "height"] as const).map((k) => (
             <Row key={k} label={k === "elevation" ? "Level" : "Floor to floor"}>
-              <NumberInput label={k} value={level[k]} digits={2} onCommit={(v) => firstMessage(edit(`${level.name}, ${k} ${v} m`, [setChange(project, ["storeys", storey, k], v)]))} />
+              <NumberInput
+                label={k}
+                value={level[k]}
+                digits={2}
+                onCommit={(v) => firstMessage(edit(`${level.name}, ${k} ${v} m`, [setChange(project, ["storeys", storey, k], v)]))}
+              />
               <Unit>m</Unit>
             </Row>
           ))}
           <Row label="Stands for">
-            <NumberInput label="Storey multiplier" value={level.multiplier} digits={0} onCommit={(v) => firstMessage(edit(`${level.name} ×${v}`, [setChange(project, ["storeys", storey, "multiplier"], v)]))} />
+            <NumberInput
+              label="Storey multiplier"
+              value={level.multiplier}
+              digits={0}
+              onCommit={(v) => firstMessage(edit(`${level.name} ×${v}`, [setChange(project, ["storeys", storey, "multiplier"], v)]))}
+            />
             <Unit>storeys</Unit>
           </Row>
         </>
@@ -146,7 +233,11 @@ function BuildingInspector({ storey }: { storey: string | null }) {
         const record = general(o);
         const s = shares[o];
         return (
-          <Row key={o} label={o[0].toUpperCase() + o.slice(1)} note={s.wall > 0 ? `${figure((100 * s.glass) / s.wall, 0)} % of ${figure(s.wall, 0)} m² wall, all windows` : "no outdoor wall"}>
+          <Row
+            key={o}
+            label={o[0].toUpperCase() + o.slice(1)}
+            note={s.wall > 0 ? `${figure((100 * s.glass) / s.wall, 0)} % of ${figure(s.wall, 0)} m² wall, all windows` : "no outdoor wall"}
+          >
             <NumberInput label={`Glazing ${o}`} value={record ? 100 * record[1].ratio : null} digits={0} onCommit={(v) => setRatio(o, v)} />
             <Unit>% of wall</Unit>
           </Row>
@@ -172,7 +263,12 @@ function BuildingInspector({ storey }: { storey: string | null }) {
       <Head>Shading</Head>
       {Object.entries(project.shades).map(([id, s]) => (
         <Row key={id} label={s.name}>
-          <NumberInput label={`${s.name} depth`} value={s.depth} digits={2} onCommit={(v) => firstMessage(edit(`${s.name} ${v} m deep`, [setChange(project, ["shades", id, "depth"], v)]))} />
+          <NumberInput
+            label={`${s.name} depth`}
+            value={s.depth}
+            digits={2}
+            onCommit={(v) => firstMessage(edit(`${s.name} ${v} m deep`, [setChange(project, ["shades", id, "depth"], v)]))}
+          />
           <Unit>m deep</Unit>
         </Row>
       ))}
@@ -190,12 +286,24 @@ function OpeningInspector({ id }: { id: string }) {
   const made = openings.filter((x) => x.record === id);
   const number = (key: string, label: string, value: number, unit: string, factor = 1, digits = 2) => (
     <Row label={label}>
-      <NumberInput label={label} value={value * factor} digits={digits} onCommit={(v) => firstMessage(edit(`${o.name}: ${label} ${v}`, [setChange(project, ["openings", id, key], v / factor)]))} />
+      <NumberInput
+        label={label}
+        value={value * factor}
+        digits={digits}
+        onCommit={(v) => firstMessage(edit(`${o.name}: ${label} ${v}`, [setChange(project, ["openings", id, key], v / factor)]))}
+      />
       <Unit>{unit}</Unit>
     </Row>
   );
   return (
-    <Inspector title={o.name} about={o.kind === "ratio" ? `openings by ratio · ${o.orientation} · ${o.space ? project.spaces[o.space].name : o.storey ? project.storeys[o.storey].name : "every space"}` : `${o.use} in ${project.spaces[o.host.split("/")[0]]?.name}`}>
+    <Inspector
+      title={o.name}
+      about={
+        o.kind === "ratio"
+          ? `openings by ratio · ${o.orientation} · ${o.space ? project.spaces[o.space].name : o.storey ? project.storeys[o.storey].name : "every space"}`
+          : `${o.use} in ${project.spaces[o.host.split("/")[0]]?.name}`
+      }
+    >
       {o.kind === "ratio" ? (
         <>
           {number("ratio", "Share of wall", o.ratio, "%", 100, 0)}
@@ -212,7 +320,12 @@ function OpeningInspector({ id }: { id: string }) {
       )}
       {(o.kind === "ratio" || o.use === "window") && (
         <Row label="Glazing">
-          <SelectInput label="Glazing" value={o.glazing ?? ""} options={[{ value: "", label: "from the kit" }, ...Object.entries(project.glazings).map(([g, x]) => ({ value: g, label: x.name }))]} onChange={(v) => edit(`${o.name}: glazing`, [setChange(project, ["openings", id, "glazing"], v === "" ? null : v)])} />
+          <SelectInput
+            label="Glazing"
+            value={o.glazing ?? ""}
+            options={[{ value: "", label: "from the kit" }, ...Object.entries(project.glazings).map(([g, x]) => ({ value: g, label: x.name }))]}
+            onChange={(v) => edit(`${o.name}: glazing`, [setChange(project, ["openings", id, "glazing"], v === "" ? null : v)])}
+          />
         </Row>
       )}
       <Row label="Makes" note={`${made.length} opening${made.length === 1 ? "" : "s"}`}>

@@ -1,13 +1,13 @@
 "use client";
-import { useMemo } from "react";
-import { checkProject, type Project } from "@arroyo/core";
+import { checkProject, type Geometry, type Project } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { figure } from "../../ui/format.ts";
 import { useStore } from "../store.ts";
 
-const W = 620;
-const H = 600;
-const PAD = 56;
+/** Drawing area, about the pane's own pixels at 1280x800. */
+const W = 456;
+const H = 640;
+const PAD = 34;
 
 /** Splits a name over lines of about the given number of letters. */
 function wrap(name: string, letters: number): string[] {
@@ -20,21 +20,24 @@ function wrap(name: string, letters: number): string[] {
   return lines;
 }
 
+/** Scale and place of the building in the drawing, the same for every storey. */
+function framing(geometry: Geometry) {
+  const points = [...geometry.spaces.values()].flatMap((s) => s.outline);
+  const xs = points.map((p) => p[0]);
+  const ys = points.map((p) => p[1]);
+  const box = points.length > 0 ? { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) } : { x0: 0, x1: 10, y0: 0, y1: 10 };
+  const scale = Math.min((W - 2 * PAD) / Math.max(1, box.x1 - box.x0), (H - 2 * PAD) / Math.max(1, box.y1 - box.y0));
+  const cx = (box.x0 + box.x1) / 2;
+  const cy = (box.y0 + box.y1) / 2;
+  return { scale, at: (x: number, y: number): [number, number] => [W / 2 + (x - cx) * scale, H / 2 - (y - cy) * scale], box };
+}
+
 /** Plan of one storey: spaces, openings, dimensions of what is selected, north. */
 export function Plan({ project, storey, onPick }: { project: Project; storey: string; onPick: (id: string, add: boolean) => void }) {
   const selection = useStore((s) => s.selection);
   const { geometry, openings } = checkProject(project);
   const level = project.storeys[storey];
-  const view = useMemo(() => {
-    const points = [...geometry.spaces.values()].flatMap((s) => s.outline);
-    const xs = points.map((p) => p[0]);
-    const ys = points.map((p) => p[1]);
-    const box = points.length > 0 ? { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) } : { x0: 0, x1: 10, y0: 0, y1: 10 };
-    const scale = Math.min((W - 2 * PAD) / Math.max(1, box.x1 - box.x0), (H - 2 * PAD) / Math.max(1, box.y1 - box.y0));
-    const cx = (box.x0 + box.x1) / 2;
-    const cy = (box.y0 + box.y1) / 2;
-    return { scale, at: (x: number, y: number): [number, number] => [W / 2 + (x - cx) * scale, H / 2 - (y - cy) * scale], box };
-  }, [geometry]);
+  const view = framing(geometry);
   if (!level) return null;
   const here = Object.entries(project.spaces).filter(([id, s]) => {
     const g = geometry.spaces.get(id);
@@ -47,7 +50,15 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
   const [gx0, gy0] = view.at(Math.floor(view.box.x0 / 5) * 5 - 5, Math.floor(view.box.y0 / 5) * 5 - 5);
   const step = 5 * view.scale;
   return (
-    <svg viewBox={`0 0 ${W} ${H}`} width="100%" height="100%" role="group" aria-label={`Plan of ${level.name}`} fontFamily="IBM Plex Sans" style={{ display: "block" }}>
+    <svg
+      viewBox={`0 0 ${W} ${H}`}
+      width="100%"
+      height="100%"
+      role="group"
+      aria-label={`Plan of ${level.name}`}
+      fontFamily="IBM Plex Sans"
+      style={{ display: "block" }}
+    >
       <g stroke="var(--chakra-colors-line)" strokeWidth="0.6" opacity="0.7">
         {Array.from({ length: Math.ceil((W - gx0) / step) + 1 }, (_, i) => (
           <line key={`x${i}`} x1={gx0 + i * step} x2={gx0 + i * step} y1="0" y2={H} />
@@ -68,13 +79,43 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
         const height = Math.max(...ys) - Math.min(...ys);
         const mx = (Math.max(...xs) + Math.min(...xs)) / 2;
         const my = (Math.max(...ys) + Math.min(...ys)) / 2;
-        const lines = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(width / 6.4)));
+        const lines = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(width / 6)));
         const roomy = height > 14 * lines.length + 22;
         return (
-          <g key={id} onClick={(e) => onPick(id, e.shiftKey)} onKeyDown={(e) => e.key === "Enter" && onPick(id, e.shiftKey)} tabIndex={0} role="button" aria-label={s.name} aria-pressed={on} style={{ cursor: "pointer" }}>
-            <polygon points={points.map((p) => p.join(",")).join(" ")} fill={through ? "var(--chakra-colors-paper)" : on ? "var(--chakra-colors-wash)" : ((s.spaceType && colourOf.get(s.spaceType)) ?? "var(--chakra-colors-paper)")} fillOpacity={on || through ? 1 : 0.5} stroke={on ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink)"} strokeWidth={on ? 2.4 : 1.4} strokeDasharray={through ? "5 4" : undefined} />
+          <g
+            key={id}
+            onClick={(e) => onPick(id, e.shiftKey)}
+            onKeyDown={(e) => e.key === "Enter" && onPick(id, e.shiftKey)}
+            tabIndex={0}
+            role="button"
+            aria-label={s.name}
+            aria-pressed={on}
+            style={{ cursor: "pointer" }}
+          >
+            <polygon
+              points={points.map((p) => p.join(",")).join(" ")}
+              fill={
+                through
+                  ? "var(--chakra-colors-paper)"
+                  : on
+                    ? "var(--chakra-colors-wash)"
+                    : ((s.spaceType && colourOf.get(s.spaceType)) ?? "var(--chakra-colors-paper)")
+              }
+              fillOpacity={on || through ? 1 : 0.5}
+              stroke={on ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink)"}
+              strokeWidth={on ? 2.4 : 1.4}
+              strokeDasharray={through ? "5 4" : undefined}
+            />
             {lines.map((l, i) => (
-              <text key={i} x={mx} y={my + (i - (lines.length - 1) / 2) * 14 - (roomy ? 4 : -4)} textAnchor="middle" fontSize="12" fontWeight={on ? 600 : 500} fill="var(--chakra-colors-ink)">
+              <text
+                key={i}
+                x={mx}
+                y={my + (i - (lines.length - 1) / 2) * 14 - (roomy ? 4 : -4)}
+                textAnchor="middle"
+                fontSize="12"
+                fontWeight={on ? 600 : 500}
+                fill="var(--chakra-colors-ink)"
+              >
                 {l}
               </text>
             ))}
@@ -94,7 +135,26 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
         const q = view.at(w.start[0] + w.direction[0] * o.to, w.start[1] + w.direction[1] * o.to);
         const on = o.record === chosenOpening;
         return (
-          <line key={o.key} x1={p[0]} y1={p[1]} x2={q[0]} y2={q[1]} stroke={on ? "var(--chakra-colors-clay)" : o.use === "door" ? "var(--chakra-colors-ink2)" : chosen.has(face.space) ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink)"} strokeWidth={on ? 7 : 5} strokeDasharray={o.use === "door" ? "4 2" : undefined} onClick={() => useStore.getState().select([{ kind: "opening", id: o.record }])} style={{ cursor: "pointer" }}>
+          <line
+            key={o.key}
+            x1={p[0]}
+            y1={p[1]}
+            x2={q[0]}
+            y2={q[1]}
+            stroke={
+              on
+                ? "var(--chakra-colors-clay)"
+                : o.use === "door"
+                  ? "var(--chakra-colors-ink2)"
+                  : chosen.has(face.space)
+                    ? "var(--chakra-colors-water)"
+                    : "var(--chakra-colors-ink)"
+            }
+            strokeWidth={on ? 7 : 5}
+            strokeDasharray={o.use === "door" ? "4 2" : undefined}
+            onClick={() => useStore.getState().select([{ kind: "opening", id: o.record }])}
+            style={{ cursor: "pointer" }}
+          >
             <title>{`${o.name} · ${figure(o.area)} m²`}</title>
           </line>
         );
@@ -107,7 +167,7 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
         const [x0, y0] = view.at(Math.min(...xs), Math.max(...ys));
         const [x1, y1] = view.at(Math.max(...xs), Math.min(...ys));
         const top = view.at(0, view.box.y1)[1] - 18;
-        const left = view.at(view.box.x0, 0)[0] - 16;
+        const left = view.at(view.box.x0, 0)[0] - 14;
         return (
           <g key={id} stroke="var(--chakra-colors-ink2)" strokeWidth="1" fontSize="11" fill="var(--chakra-colors-ink2)">
             <path d={`M${x0} ${top - 5}v10M${x1} ${top - 5}v10M${x0} ${top}H${x1}M${left - 5} ${y0}h10M${left - 5} ${y1}h10M${left} ${y0}V${y1}`} fill="none" />
@@ -133,7 +193,11 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
         {level.name}
       </text>
       <text x="14" y="39" fontSize="12" fill="var(--chakra-colors-ink2)">
-        {figure(here.filter(([, s]) => s.storey === storey).reduce((a, [id]) => a + (geometry.spaces.get(id)?.floorArea ?? 0), 0), 0)} m² · grid 5 m
+        {figure(
+          here.filter(([, s]) => s.storey === storey).reduce((a, [id]) => a + (geometry.spaces.get(id)?.floorArea ?? 0), 0),
+          0,
+        )}{" "}
+        m² · grid 5 m
       </text>
     </svg>
   );

@@ -19,7 +19,12 @@ function patternTexture(pattern: Pattern, paper: string, ink: string): THREE.Can
   c.fillStyle = paper;
   c.fillRect(0, 0, 64, 64);
   c.fillStyle = c.strokeStyle = ink;
-  if (pattern === "dots") for (const [x, y] of [[16, 16], [48, 48]]) c.fillRect(x - 3, y - 3, 6, 6);
+  if (pattern === "dots")
+    for (const [x, y] of [
+      [16, 16],
+      [48, 48],
+    ])
+      c.fillRect(x - 3, y - 3, 6, 6);
   if (pattern === "hatch") {
     c.lineWidth = 3;
     for (let d = -64; d <= 64; d += 16) {
@@ -45,15 +50,36 @@ function pieceGeometry(rings: Vector[][], normal: Vector): THREE.BufferGeometry 
   const points = rings.flat().map(toScene);
   const places = flat.flat();
   const g = new THREE.BufferGeometry();
-  g.setAttribute("position", new THREE.Float32BufferAttribute(points.flatMap((p) => [p.x, p.y, p.z]), 3));
-  g.setAttribute("uv", new THREE.Float32BufferAttribute(places.flatMap((p) => [p.x, p.y]), 2));
+  g.setAttribute(
+    "position",
+    new THREE.Float32BufferAttribute(
+      points.flatMap((p) => [p.x, p.y, p.z]),
+      3,
+    ),
+  );
+  g.setAttribute(
+    "uv",
+    new THREE.Float32BufferAttribute(
+      places.flatMap((p) => [p.x, p.y]),
+      2,
+    ),
+  );
   g.setIndex(triangles.flat());
   const n = toScene(normal);
-  g.setAttribute("normal", new THREE.Float32BufferAttribute(points.flatMap(() => [n.x, n.y, n.z]), 3));
+  g.setAttribute(
+    "normal",
+    new THREE.Float32BufferAttribute(
+      points.flatMap(() => [n.x, n.y, n.z]),
+      3,
+    ),
+  );
   return g;
 }
 
-const ringsOf = (face: Face): Vector[][][] => (face.wall ? [[wallCorners(face, face.wall)]] : (face.plate?.polygons ?? []).map((polygon) => polygon.map((ring) => ring.map(([x, y]): Vector => [x, y, face.plate?.level ?? 0]))));
+const ringsOf = (face: Face): Vector[][][] =>
+  face.wall
+    ? [[wallCorners(face, face.wall)]]
+    : (face.plate?.polygons ?? []).map((polygon) => polygon.map((ring) => ring.map(([x, y]): Vector => [x, y, face.plate?.level ?? 0])));
 
 function edgeGeometry(pieces: Vector[][][]): THREE.BufferGeometry {
   const points: THREE.Vector3[] = [];
@@ -70,7 +96,9 @@ interface Token {
 }
 function tokens(): Token {
   const dark = document.documentElement.classList.contains("dark");
-  return dark ? { paper: "#35373A", ink: "#D8D3C8", water: "#6FBCCB", glass: "#47646B", shade: "#6B5B45" } : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", glass: "#A9C6CC", shade: "#D9C7A8" };
+  return dark
+    ? { paper: "#35373A", ink: "#D8D3C8", water: "#6FBCCB", glass: "#47646B", shade: "#6B5B45" }
+    : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", glass: "#A9C6CC", shade: "#D9C7A8" };
 }
 
 /** The building in three dimensions; what a face touches is told by its pattern. */
@@ -78,8 +106,16 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
   const selection = useStore((s) => s.selection);
   const chosen = new Set(selection.filter((s) => s.kind === "space").map((s) => s.id));
   const { geometry, openings, shades } = checkProject(project);
-  const look = useMemo(tokens, []);
-  const textures = useMemo(() => ({ plain: patternTexture("plain", look.paper, look.ink), dots: patternTexture("dots", look.paper, look.ink), hatch: patternTexture("hatch", look.paper, look.ink), chosen: patternTexture("plain", look.water, look.ink) }), [look]);
+  const look = useMemo(() => tokens(), []);
+  const textures = useMemo(
+    () => ({
+      plain: patternTexture("plain", look.paper, look.ink),
+      dots: patternTexture("dots", look.paper, look.ink),
+      hatch: patternTexture("hatch", look.paper, look.ink),
+      chosen: patternTexture("plain", look.water, look.ink),
+    }),
+    [look],
+  );
   const limit = upTo === null ? Infinity : project.storeys[upTo].elevation + 1;
   const parts = useMemo(() => {
     const shown = geometry.faces.filter((f) => {
@@ -90,7 +126,12 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
     });
     return shown.map((f) => {
       const pieces = ringsOf(f);
-      return { face: f, pieces: pieces.map((r) => pieceGeometry(r, f.normal)), edges: edgeGeometry(pieces), pattern: (f.contact === "ground" ? "dots" : f.contact === "space" ? "hatch" : "plain") as Pattern };
+      return {
+        face: f,
+        pieces: pieces.map((r) => pieceGeometry(r, f.normal)),
+        edges: edgeGeometry(pieces),
+        pattern: (f.contact === "ground" ? "dots" : f.contact === "space" ? "hatch" : "plain") as Pattern,
+      };
     });
   }, [geometry, upTo, limit]);
   const glass = useMemo(
@@ -103,7 +144,10 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
       }),
     [geometry, openings, upTo, limit],
   );
-  const planes = useMemo(() => shades.map((s) => ({ key: s.key, piece: pieceGeometry([[...s.corners]], [0, 0, 1]), edges: edgeGeometry([[[...s.corners]]]) })), [shades]);
+  const planes = useMemo(
+    () => shades.map((s) => ({ key: s.key, piece: pieceGeometry([[...s.corners]], [0, 0, 1]), edges: edgeGeometry([[[...s.corners]]]) })),
+    [shades],
+  );
   const bounds = useMemo(() => {
     const box = new THREE.Box3();
     for (const p of parts) for (const g of p.pieces) box.union(new THREE.Box3().setFromBufferAttribute(g.getAttribute("position") as THREE.BufferAttribute));
@@ -119,14 +163,29 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
   };
   const { centre, size } = bounds;
   return (
-    <Canvas frameloop="demand" orthographic camera={{ position: [centre.x - size, centre.y + size * 0.75, centre.z + size * 1.1], zoom: 300 / size, near: -500, far: 2000 }} role="img" aria-label="The building in three dimensions" gl={{ antialias: true, preserveDrawingBuffer: true }}>
+    <Canvas
+      frameloop="demand"
+      orthographic
+      camera={{ position: [centre.x - size, centre.y + size * 0.75, centre.z + size * 1.1], zoom: 375 / size, near: -500, far: 2000 }}
+      role="img"
+      aria-label="The building in three dimensions"
+      gl={{ antialias: true, preserveDrawingBuffer: true }}
+    >
       <ambientLight intensity={2.1} />
       <directionalLight position={[-40, 70, 60]} intensity={1.3} />
       {parts.map(({ face, pieces, edges, pattern }) => (
         <group key={face.key}>
           {pieces.map((g, i) => (
             <mesh key={i} geometry={g} onClick={pick(face.space)}>
-              <meshLambertMaterial map={chosen.has(face.space) ? textures.chosen : textures[pattern]} side={THREE.DoubleSide} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} transparent={chosen.has(face.space)} opacity={chosen.has(face.space) ? 0.45 : 1} />
+              <meshLambertMaterial
+                map={chosen.has(face.space) ? textures.chosen : textures[pattern]}
+                side={THREE.DoubleSide}
+                polygonOffset
+                polygonOffsetFactor={1}
+                polygonOffsetUnits={1}
+                transparent={chosen.has(face.space)}
+                opacity={chosen.has(face.space) ? 0.45 : 1}
+              />
             </mesh>
           ))}
           <lineSegments geometry={edges}>

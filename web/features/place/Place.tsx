@@ -32,31 +32,54 @@ export function Place() {
           <Text textStyle="title">{site.name}</Text>
           {siteFields.map((f) => (
             <Row key={f.key} label={f.label} title={f.help}>
-              <NumberInput label={f.label} value={site[f.key]} digits={f.digits} onCommit={(v) => firstMessage(edit(`${f.label} ${v}`, [setChange(project, ["site", f.key], v)]))} />
+              <NumberInput
+                label={f.label}
+                value={site[f.key]}
+                digits={f.digits}
+                onCommit={(v) => firstMessage(edit(`${f.label} ${v}`, [setChange(project, ["site", f.key], v)]))}
+              />
               <Unit>{f.unit}</Unit>
             </Row>
           ))}
           <Row label="Terrain" title="Class of the surroundings, for the wind profile">
-            <SelectInput label="Terrain" value={site.terrain} options={["open sea", "open country", "suburb", "city"].map((t) => ({ value: t, label: t }))} onChange={(v) => edit(`Terrain ${v}`, [setChange(project, ["site", "terrain"], v)])} />
+            <SelectInput
+              label="Terrain"
+              value={site.terrain}
+              options={["open sea", "open country", "suburb", "city"].map((t) => ({ value: t, label: t }))}
+              onChange={(v) => edit(`Terrain ${v}`, [setChange(project, ["site", "terrain"], v)])}
+            />
           </Row>
           <Head>Ground</Head>
           <Row label="Conductivity">
-            <NumberInput label="Ground conductivity" value={site.ground.conductivity} digits={2} onCommit={(v) => firstMessage(edit(`Ground conductivity ${v}`, [setChange(project, ["site", "ground", "conductivity"], v)]))} />
+            <NumberInput
+              label="Ground conductivity"
+              value={site.ground.conductivity}
+              digits={2}
+              onCommit={(v) => firstMessage(edit(`Ground conductivity ${v}`, [setChange(project, ["site", "ground", "conductivity"], v)]))}
+            />
             <Unit>W/m·K</Unit>
           </Row>
           <Row label="Heat capacity">
-            <NumberInput label="Ground heat capacity" value={site.ground.heatCapacity / 1e6} digits={2} onCommit={(v) => firstMessage(edit(`Ground heat capacity ${v}`, [setChange(project, ["site", "ground", "heatCapacity"], v * 1e6)]))} />
+            <NumberInput
+              label="Ground heat capacity"
+              value={site.ground.heatCapacity / 1e6}
+              digits={2}
+              onCommit={(v) => firstMessage(edit(`Ground heat capacity ${v}`, [setChange(project, ["site", "ground", "heatCapacity"], v * 1e6)]))}
+            />
             <Unit>MJ/m³K</Unit>
           </Row>
           <Head>Calendar</Head>
           <Row label="1 January is a">
-            <SelectInput label="First weekday" value={String(project.calendar.firstWeekday)} options={["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"].map((d, i) => ({ value: String(i), label: d }))} onChange={(v) => edit("First weekday", [setChange(project, ["calendar", "firstWeekday"], Number(v))])} />
+            <SelectInput
+              label="First weekday"
+              value={String(project.calendar.firstWeekday)}
+              options={["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"].map((d, i) => ({ value: String(i), label: d }))}
+              onChange={(v) => edit("First weekday", [setChange(project, ["calendar", "firstWeekday"], Number(v))])}
+            />
           </Row>
         </Box>
       </Side>
-      <Middle label="Weather year">
-        {weather ? <Bands /> : <Box h="520px" aria-busy="true" />}
-      </Middle>
+      <Middle label="Weather year">{weather ? <Bands /> : <Box h="520px" aria-busy="true" />}</Middle>
       <Inspector title="Weather year" about={project.weather.kind === "normals" ? "made from twelve monthly normals, the same every time" : "read from a file"}>
         {weather && (
           <>
@@ -78,7 +101,12 @@ export function Place() {
               <Unit>K·d</Unit>
             </Row>
             <Row label="Sun on the horizontal">
-              <b>{figure(weather.monthly.global.reduce((a, b) => a + b, 0), 0)}</b>
+              <b>
+                {figure(
+                  weather.monthly.global.reduce((a, b) => a + b, 0),
+                  0,
+                )}
+              </b>
               <Unit>kWh/m²a</Unit>
             </Row>
           </>
@@ -94,8 +122,20 @@ function Bands() {
   const weather = useStore((s) => s.live.weather);
   if (!weather) return null;
   const m = weather.monthly;
-  const rows = monthNames.map((month, i) => ({ month, mean: m.meanDryBulb[i], band: [m.minDryBulb[i], m.maxDryBulb[i]], beam: m.global[i] - m.diffuse[i], diffuse: m.diffuse[i], humidity: m.relativeHumidity[i], wind: m.windSpeed[i] }));
-  const csv = (): string => ["month,mean (°C),min (°C),max (°C),global (kWh/m²),diffuse (kWh/m²),wind (m/s),humidity (%)", ...rows.map((r, i) => [r.month, r.mean, ...r.band, m.global[i], r.diffuse, r.wind, r.humidity].join(","))].join("\n");
+  const rows = monthNames.map((month, i) => ({
+    month,
+    mean: m.meanDryBulb[i],
+    band: [m.minDryBulb[i], m.maxDryBulb[i]],
+    beam: m.global[i] - m.diffuse[i],
+    diffuse: m.diffuse[i],
+    humidity: m.relativeHumidity[i],
+    wind: m.windSpeed[i],
+  }));
+  const csv = (): string =>
+    [
+      "month,mean (°C),min (°C),max (°C),global (kWh/m²),diffuse (kWh/m²),wind (m/s),humidity (%)",
+      ...rows.map((r, i) => [r.month, r.mean, ...r.band, m.global[i], r.diffuse, r.wind, r.humidity].join(",")),
+    ].join("\n");
   const number = (v: unknown): string => (Array.isArray(v) ? v.map((x) => figure(Number(x))).join(" to ") : figure(Number(v)));
   return (
     <Flex direction="column" gap="4">
@@ -103,15 +143,31 @@ function Bands() {
         <ResponsiveContainer width="100%" height={228}>
           <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
             <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
-            <XAxis dataKey="month" {...axisStyle} />
-            <YAxis {...axisStyle} />
+            <XAxis dataKey="month" padding={{ left: 24, right: 24 }} {...axisStyle} />
+            <YAxis domain={["dataMin - 2", "dataMax + 2"]} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
             <Tooltip formatter={number} contentStyle={tooltipStyle} />
             <Area dataKey="band" name="range °C" type="monotone" stroke="none" fill="var(--chakra-colors-wash)" isAnimationActive={false} />
-            <ChartLine dataKey="mean" name="mean °C" type="monotone" stroke="var(--chakra-colors-water)" strokeWidth={2} dot={{ r: 2.5 }} isAnimationActive={false} />
+            <ChartLine
+              dataKey="mean"
+              name="mean °C"
+              type="monotone"
+              stroke="var(--chakra-colors-water)"
+              strokeWidth={2}
+              dot={{ r: 2.5 }}
+              isAnimationActive={false}
+            />
           </ComposedChart>
         </ResponsiveContainer>
       </ChartFrame>
-      <ChartFrame title="Sun on the horizontal" unit="kWh/m² a month, beam over diffuse" csv={csv} legend={[{ key: "beam", label: "beam", colour: "#E0B04A" }, { key: "diffuse", label: "diffuse", colour: "#EAD9A6" }]}>
+      <ChartFrame
+        title="Sun on the horizontal"
+        unit="kWh/m² a month, beam over diffuse"
+        csv={csv}
+        legend={[
+          { key: "beam", label: "beam", colour: "#E0B04A" },
+          { key: "diffuse", label: "diffuse", colour: "#EAD9A6" },
+        ]}
+      >
         <ResponsiveContainer width="100%" height={182}>
           <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
             <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
@@ -125,7 +181,12 @@ function Bands() {
       </ChartFrame>
       <chakra.table w="100%" fontSize="12px" borderCollapse="collapse" aria-label="Wind and humidity by month">
         <tbody>
-          {([["Wind, m/s", m.windSpeed, 1], ["Relative humidity, %", m.relativeHumidity, 0]] as const).map(([label, values, digits]) => (
+          {(
+            [
+              ["Wind, m/s", m.windSpeed, 1],
+              ["Relative humidity, %", m.relativeHumidity, 0],
+            ] as const
+          ).map(([label, values, digits]) => (
             <tr key={label}>
               <chakra.th scope="row" textAlign="left" fontWeight="400" color="ink2" py="0.5" borderBottom="1px solid" borderColor="line">
                 {label}
@@ -173,7 +234,23 @@ function Normals({ project }: { project: Project }) {
             <Text color="ink2" w="26px" fontSize="12px">
               {month}
             </Text>
-            <NumberInput width="50px" label={`${month} normal`} value={values[i]} digits={Math.min(2, digitsFor(values[i]))} onCommit={(v) => firstMessage(edit(`${month} normal`, [setChange(project, path, values.map((x, k) => (k === i ? v : x)))]))} />
+            <NumberInput
+              width="50px"
+              label={`${month} normal`}
+              value={values[i]}
+              digits={Math.min(2, digitsFor(values[i]))}
+              onCommit={(v) =>
+                firstMessage(
+                  edit(`${month} normal`, [
+                    setChange(
+                      project,
+                      path,
+                      values.map((x, k) => (k === i ? v : x)),
+                    ),
+                  ]),
+                )
+              }
+            />
           </Flex>
         ))}
       </Flex>
@@ -189,7 +266,8 @@ function WeatherFile({ project }: { project: Project }) {
     if (!chosen) return;
     const response = await fetch("/api/weather", { method: "POST", body: await chosen.text() });
     const body = (await response.json()) as { hash: string; name: string; problems?: Problem[]; message?: string };
-    if (response.ok) edit(`Weather from ${chosen.name}`, [setChange(project, ["weather"], { kind: "stored", name: body.name || chosen.name, hash: body.hash })]);
+    if (response.ok)
+      edit(`Weather from ${chosen.name}`, [setChange(project, ["weather"], { kind: "stored", name: body.name || chosen.name, hash: body.hash })]);
     setProblems(response.ok ? [] : (body.problems ?? []));
     if (file.current) file.current.value = "";
   };

@@ -63,13 +63,31 @@ export function ProjectList() {
           Projects
         </Text>
         <Text color="ink2" mt="1" maxW="640px">
-          Open a building and change anything: its whole year is computed again within a second, and every figure follows. The library is a full example; the clinic is small, for learning.
+          Open a building and change anything: its whole year is computed again within a second, and every figure follows. The library is a full example; the
+          clinic is small, for learning.
         </Text>
         <Flex gap="5" my="5" align="center">
-          <chakra.button type="button" background="water" color="sheet" px="3.5" h="30px" borderRadius="small" fontWeight="500" cursor="pointer" onClick={() => file.current?.click()}>
+          <chakra.button
+            type="button"
+            background="water"
+            color="sheet"
+            px="3.5"
+            h="30px"
+            borderRadius="small"
+            fontWeight="500"
+            cursor="pointer"
+            onClick={() => file.current?.click()}
+          >
             Import project JSON
           </chakra.button>
-          <chakra.input ref={file} type="file" accept=".json,application/json" display="none" aria-label="Project file" onChange={(e) => void take(e.target.files?.[0])} />
+          <chakra.input
+            ref={file}
+            type="file"
+            accept=".json,application/json"
+            display="none"
+            aria-label="Project file"
+            onChange={(e) => void take(e.target.files?.[0])}
+          />
         </Flex>
         {refused && (
           <Box role="alert" background="claywash" px="4" py="3" mb="5" maxH="260px" overflowY="auto">
@@ -100,7 +118,17 @@ export function ProjectList() {
             <thead>
               <tr>
                 {["Name", "Place", "Storeys", "Spaces", "Changed", ""].map((h, i) => (
-                  <chakra.th key={i} scope="col" textAlign={i === 2 || i === 3 ? "right" : "left"} py="1.5" px="2" color="ink2" fontWeight="500" borderBottom="1px solid" borderColor="line">
+                  <chakra.th
+                    key={i}
+                    scope="col"
+                    textAlign={i === 2 || i === 3 ? "right" : "left"}
+                    py="1.5"
+                    px="2"
+                    color="ink2"
+                    fontWeight="500"
+                    borderBottom="1px solid"
+                    borderColor="line"
+                  >
                     {h || <chakra.span srOnly>Actions</chakra.span>}
                   </chakra.th>
                 ))}
@@ -110,7 +138,15 @@ export function ProjectList() {
               {items.map((p) => (
                 <chakra.tr key={p.id} _hover={{ background: "wash" }}>
                   <chakra.td py="2" px="2" borderBottom="1px solid" borderColor="line">
-                    <chakra.a href={`/p/${p.id}/form`} fontWeight="600" color="ink" onClick={(e) => { e.preventDefault(); router.push(`/p/${p.id}/form`); }}>
+                    <chakra.a
+                      href={`/p/${p.id}/form`}
+                      fontWeight="600"
+                      color="ink"
+                      onClick={(e) => {
+                        e.preventDefault();
+                        router.push(`/p/${p.id}/form`);
+                      }}
+                    >
                       {p.name}
                     </chakra.a>
                   </chakra.td>

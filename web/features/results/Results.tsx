@@ -15,7 +15,15 @@ const views = { summary: "Energy", flows: "Gains and losses", zones: "Zones", we
 type View = keyof typeof views;
 
 const statusText = (r: Run): string =>
-  r.status === "running" ? `running, ${figure(100 * r.progress, 0)} %` : r.status === "queued" ? "waiting for a runner" : r.status === "done" ? "done" : r.status === "cancelled" ? "cancelled" : "failed";
+  r.status === "running"
+    ? `running, ${figure(100 * r.progress, 0)} %`
+    : r.status === "queued"
+      ? "waiting for a runner"
+      : r.status === "done"
+        ? "done"
+        : r.status === "cancelled"
+          ? "cancelled"
+          : "failed";
 const when = (iso: string): string => new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** The year as it is now, or a stored run: energy, flows, zones, temperatures. */
@@ -33,11 +41,14 @@ export function Results() {
   const summary = stored ? stored.summary : now.summary;
   const go = (changes: Record<string, string | null>): void => {
     const next = new URLSearchParams(query.toString());
-    for (const [k, v] of Object.entries(changes)) if (v === null) next.delete(k);
+    for (const [k, v] of Object.entries(changes))
+      if (v === null) next.delete(k);
       else next.set(k, v);
     router.replace(`${path}?${next.toString()}`);
   };
-  const source = stored ? `stored run of ${when(stored.createdAt)}, ${60 / stored.stepsPerHour} minutes` : `${now.mark === "exact" ? "" : now.mark === "estimate" ? "≈ hourly estimate of " : "catching up · "}the year as it is now`;
+  const source = stored
+    ? `stored run of ${when(stored.createdAt)}, ${60 / stored.stepsPerHour} minutes`
+    : `${now.mark === "exact" ? "" : now.mark === "estimate" ? "≈ hourly estimate of " : "catching up · "}the year as it is now`;
   return (
     <>
       <Side label="Read">
@@ -51,11 +62,14 @@ export function Results() {
         <SideItem active={!stored} onClick={() => go({ run: null })}>
           The year as it is now
         </SideItem>
-        {runs.filter((r) => r.summary).slice(0, 8).map((r) => (
-          <SideItem key={r.hash} active={stored?.hash === r.hash} value={figure(r.summary?.energy.intensity)} onClick={() => go({ run: r.hash })}>
-            {when(r.createdAt)}
-          </SideItem>
-        ))}
+        {runs
+          .filter((r) => r.summary)
+          .slice(0, 8)
+          .map((r) => (
+            <SideItem key={r.hash} active={stored?.hash === r.hash} value={figure(r.summary?.energy.intensity)} onClick={() => go({ run: r.hash })}>
+              {when(r.createdAt)}
+            </SideItem>
+          ))}
       </Side>
       <Middle label={views[view]}>
         {view === "runs" ? (
@@ -73,7 +87,14 @@ export function Results() {
         )}
       </Middle>
       <Inspector title={stored ? "Stored run" : "This year"} about={source}>
-        {summary && <Headlines summary={summary} currency={project.prices.currency} against={stored && now.mark === "exact" ? now.summary : null} exact={stored !== null || now.mark === "exact"} />}
+        {summary && (
+          <Headlines
+            summary={summary}
+            currency={project.prices.currency}
+            against={stored && now.mark === "exact" ? now.summary : null}
+            exact={stored !== null || now.mark === "exact"}
+          />
+        )}
         <Head mt="5">Stored runs</Head>
         <Text color="ink2" mb="2">
           A stored run keeps the figures and hourly series of the model as it is saved, computed by the runner.
@@ -102,7 +123,16 @@ function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<
       </Flex>
       {busy && (
         <Flex align="center" gap="2">
-          <Box flex="1" h="4px" background="line" role="progressbar" aria-label="Progress of the run" aria-valuenow={Math.round(100 * run.progress)} aria-valuemin={0} aria-valuemax={100}>
+          <Box
+            flex="1"
+            h="4px"
+            background="line"
+            role="progressbar"
+            aria-label="Progress of the run"
+            aria-valuenow={Math.round(100 * run.progress)}
+            aria-valuemin={0}
+            aria-valuemax={100}
+          >
             <Box h="100%" background="water" style={{ width: `${100 * run.progress}%` }} />
           </Box>
           <Act onClick={() => void cancel(run.hash)}>Cancel</Act>
@@ -118,7 +148,19 @@ function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<
   );
 }
 
-function RunList({ runs, refusal, start, cancel, open }: { runs: readonly Run[]; refusal: string | null; start: () => Promise<void>; cancel: (hash: string) => Promise<void>; open: (hash: string) => void }) {
+function RunList({
+  runs,
+  refusal,
+  start,
+  cancel,
+  open,
+}: {
+  runs: readonly Run[];
+  refusal: string | null;
+  start: () => Promise<void>;
+  cancel: (hash: string) => Promise<void>;
+  open: (hash: string) => void;
+}) {
   return (
     <Box maxW="560px">
       <Flex align="baseline" gap="3" mb="2">
@@ -132,7 +174,9 @@ function RunList({ runs, refusal, start, cancel, open }: { runs: readonly Run[];
           {refusal}
         </Text>
       )}
-      {runs.length === 0 && <Text color="ink2">None yet. The figures below are always current without one; store a run to keep its hourly series and to share its number.</Text>}
+      {runs.length === 0 && (
+        <Text color="ink2">None yet. The figures below are always current without one; store a run to keep its hourly series and to share its number.</Text>
+      )}
       {runs.map((r) => (
         <Flex key={r.hash} align="center" gap="4">
           <Box flex="1">
@@ -150,14 +194,16 @@ function First({ message }: { message: string | null }) {
     <Box maxW="520px">
       <Text textStyle="title">{message ? "There is no year to read" : "The first year is on its way"}</Text>
       <Text color={message ? "clay" : "ink2"} mt="1">
-        {message ?? "Energy by end use, gains and losses, the zones and their temperatures appear here as soon as the first estimate is there, and follow every edit after that."}
+        {message ??
+          "Energy by end use, gains and losses, the zones and their temperatures appear here as soon as the first estimate is there, and follow every edit after that."}
       </Text>
     </Box>
   );
 }
 
 function Headlines({ summary: s, currency, against, exact }: { summary: Summary; currency: string; against: Summary | null; exact: boolean }) {
-  const change = (now: number | null, other: number | null | undefined) => (against && now !== null && typeof other === "number" ? ` (now ${difference(other - now)})` : "");
+  const change = (now: number | null, other: number | null | undefined) =>
+    against && now !== null && typeof other === "number" ? ` (now ${difference(other - now)})` : "";
   return (
     <>
       <Row label="Site energy" note={change(s.energy.intensity, against?.energy.intensity)}>
@@ -205,7 +251,14 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         <Unit>kWh/m²a</Unit>
       </Row>
       <Row label="Books close to" note="largest residual over gross flow, zones and faces">
-        <b>{s.closure === 0 ? "0" : s.closure.toExponential(0).replace("e-", " · 10⁻").replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`)}</b>
+        <b>
+          {s.closure === 0
+            ? "0"
+            : s.closure
+                .toExponential(0)
+                .replace("e-", " · 10⁻")
+                .replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`)}
+        </b>
       </Row>
       {s.warnings.map((w) => (
         <Text key={w} color="clay" fontSize="12px" mt="1">

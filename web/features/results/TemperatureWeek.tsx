@@ -27,16 +27,23 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
   const heating = useSeries(run, zone, "heating");
   const cooling = useSeries(run, zone, "cooling");
   const first = Math.min(week * 7, 365 - 7);
-  const rows = air && operative && heating && cooling ? Array.from({ length: 168 }, (_, i) => {
-    const h = first * 24 + i;
-    return { hour: i + 1, air: air.values[h], operative: operative.values[h], heating: heating.values[h] / 1000, cooling: -cooling.values[h] / 1000 };
-  }) : null;
+  const rows =
+    air && operative && heating && cooling
+      ? Array.from({ length: 168 }, (_, i) => {
+          const h = first * 24 + i;
+          return { hour: i + 1, air: air.values[h], operative: operative.values[h], heating: heating.values[h] / 1000, cooling: -cooling.values[h] / 1000 };
+        })
+      : null;
   const toggle = (key: string): void => {
     const next = new Set(hidden);
     if (!next.delete(key)) next.add(key);
     setHidden(next);
   };
-  const csv = (): string => ["hour of the week,air (°C),operative (°C),heat delivered (kW),heat removed (kW)", ...(rows ?? []).map((r) => [r.hour, r.air, r.operative, r.heating, -r.cooling].join(","))].join("\n");
+  const csv = (): string =>
+    [
+      "hour of the week,air (°C),operative (°C),heat delivered (kW),heat removed (kW)",
+      ...(rows ?? []).map((r) => [r.hour, r.air, r.operative, r.heating, -r.cooling].join(",")),
+    ].join("\n");
   const name = zones.find((z) => z.id === zone)?.name ?? "";
   const ticks = Array.from({ length: 7 }, (_, d) => d * 24 + 12);
   const label = (v: number): string => `${dayText(first + Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
@@ -49,7 +56,15 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
           {dayText(first)} to {dayText(first + 6)}
         </Text>
         <Act onClick={() => setWeek(Math.min(52, week + 1))}>week after ▸</Act>
-        <input type="range" aria-label="Week of the year" min={0} max={52} value={week} onChange={(e) => setWeek(Number(e.target.value))} style={{ flex: 1, accentColor: "var(--chakra-colors-water)" }} />
+        <input
+          type="range"
+          aria-label="Week of the year"
+          min={0}
+          max={52}
+          value={week}
+          onChange={(e) => setWeek(Number(e.target.value))}
+          style={{ flex: 1, accentColor: "var(--chakra-colors-water)" }}
+        />
       </Flex>
       {!rows ? (
         <Box h="420px" aria-busy="true">
@@ -57,27 +72,75 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
         </Box>
       ) : (
         <>
-          <ChartFrame title={`Temperature, ${name}`} unit={`°C, hourly means · ${source}`} legend={[{ key: "air", label: "air", colour: "#0E6B80" }, { key: "operative", label: "operative", colour: "#B24E2B" }]} hidden={hidden} onToggle={toggle} csv={csv}>
-            <ResponsiveContainer width="100%" height={250}>
+          <ChartFrame
+            title={`Temperature, ${name}`}
+            unit={`°C, hourly means · ${source}`}
+            legend={[
+              { key: "air", label: "air", colour: "#0E6B80" },
+              { key: "operative", label: "operative", colour: "#B24E2B" },
+            ]}
+            hidden={hidden}
+            onToggle={toggle}
+            csv={csv}
+          >
+            <ResponsiveContainer width="100%" height={270}>
               <LineChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
                 <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
-                <XAxis dataKey="hour" type="number" domain={[0, 168]} ticks={ticks} tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))} {...axisStyle} />
+                <XAxis
+                  dataKey="hour"
+                  type="number"
+                  domain={[0, 168]}
+                  ticks={ticks}
+                  tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))}
+                  {...axisStyle}
+                />
                 <YAxis domain={["dataMin - 1", "dataMax + 1"]} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
                 <Tooltip labelFormatter={(v) => label(Number(v))} formatter={(v) => `${figure(Number(v))} °C`} contentStyle={tooltipStyle} />
                 {!hidden.has("air") && <Line dataKey="air" dot={false} stroke="#0E6B80" strokeWidth={1.8} isAnimationActive={false} />}
-                {!hidden.has("operative") && <Line dataKey="operative" dot={false} stroke="#B24E2B" strokeWidth={1.4} strokeDasharray="5 3" isAnimationActive={false} />}
+                {!hidden.has("operative") && (
+                  <Line dataKey="operative" dot={false} stroke="#B24E2B" strokeWidth={1.4} strokeDasharray="5 3" isAnimationActive={false} />
+                )}
               </LineChart>
             </ResponsiveContainer>
           </ChartFrame>
-          <ChartFrame title="Heat delivered and removed" unit="kW, hourly means, removed below the line" legend={[{ key: "heating", label: "heating", colour: endUseColour.heating }, { key: "cooling", label: "cooling", colour: endUseColour.cooling }]} hidden={hidden} onToggle={toggle} csv={csv}>
-            <ResponsiveContainer width="100%" height={170}>
+          <ChartFrame
+            title="Heat delivered and removed"
+            unit="kW, hourly means, removed below the line"
+            legend={[
+              { key: "heating", label: "heating", colour: endUseColour.heating },
+              { key: "cooling", label: "cooling", colour: endUseColour.cooling },
+            ]}
+            hidden={hidden}
+            onToggle={toggle}
+            csv={csv}
+          >
+            <ResponsiveContainer width="100%" height={190}>
               <LineChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
                 <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
-                <XAxis dataKey="hour" type="number" domain={[0, 168]} ticks={ticks} tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))} {...axisStyle} />
+                <XAxis
+                  dataKey="hour"
+                  type="number"
+                  domain={[0, 168]}
+                  ticks={ticks}
+                  tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))}
+                  {...axisStyle}
+                />
                 <YAxis tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
                 <Tooltip labelFormatter={(v) => label(Number(v))} formatter={(v) => `${figure(Math.abs(Number(v)))} kW`} contentStyle={tooltipStyle} />
-                {!hidden.has("heating") && <Line type="stepAfter" dataKey="heating" dot={false} stroke={endUseColour.heating} strokeWidth={1.6} strokeDasharray="4 2" isAnimationActive={false} />}
-                {!hidden.has("cooling") && <Line type="stepAfter" dataKey="cooling" dot={false} stroke={endUseColour.cooling} strokeWidth={1.6} isAnimationActive={false} />}
+                {!hidden.has("heating") && (
+                  <Line
+                    type="stepAfter"
+                    dataKey="heating"
+                    dot={false}
+                    stroke={endUseColour.heating}
+                    strokeWidth={1.6}
+                    strokeDasharray="4 2"
+                    isAnimationActive={false}
+                  />
+                )}
+                {!hidden.has("cooling") && (
+                  <Line type="stepAfter" dataKey="cooling" dot={false} stroke={endUseColour.cooling} strokeWidth={1.6} isAnimationActive={false} />
+                )}
               </LineChart>
             </ResponsiveContainer>
           </ChartFrame>

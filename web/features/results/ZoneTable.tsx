@@ -25,7 +25,10 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
   const [sort, setSort] = useState<number | null>(null);
   const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => columns[sort].value(b) - columns[sort].value(a));
   const csv = (): void => {
-    const text = [["zone", ...columns.map((c) => `${c.text} (${c.unit})`)].join(","), ...zones.map((z) => [`"${z.name}"`, ...columns.map((c) => c.value(z))].join(","))].join("\n");
+    const text = [
+      ["zone", ...columns.map((c) => `${c.text} (${c.unit})`)].join(","),
+      ...zones.map((z) => [`"${z.name}"`, ...columns.map((c) => c.value(z))].join(",")),
+    ].join("\n");
     const a = document.createElement("a");
     a.href = `data:text/csv;charset=utf-8,${encodeURIComponent(text)}`;
     a.download = "zones.csv";
@@ -44,7 +47,24 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
       </Flex>
       <Grid
         label="Zones"
-        head={[{ text: <Act key="z" onClick={() => setSort(null)}>Zone</Act>, left: true }, ...columns.map((c, i) => ({ text: <Act key={c.text} onClick={() => setSort(i)}>{sort === i ? `${c.text} ▾` : c.text}</Act>, unit: c.unit }))]}
+        head={[
+          {
+            text: (
+              <Act key="z" onClick={() => setSort(null)}>
+                Zone
+              </Act>
+            ),
+            left: true,
+          },
+          ...columns.map((c, i) => ({
+            text: (
+              <Act key={c.text} onClick={() => setSort(i)}>
+                {sort === i ? `${c.text} ▾` : c.text}
+              </Act>
+            ),
+            unit: c.unit,
+          })),
+        ]}
         rows={zones.map((z) => ({ key: z.id, cells: [z.name, ...columns.map((c) => figure(c.value(z), c.digits))] }))}
       />
     </>

@@ -19,13 +19,23 @@ export function Services() {
   const zonesOf = (key: string): string[] => Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key);
   const number = (label: string, path: string[], value: number, unit: string, factor = 1, digits = 2, help = "") => (
     <Row label={label} title={help}>
-      <NumberInput label={label} value={value * factor} digits={digits} onCommit={(v) => firstMessage(edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v / factor)]))} />
+      <NumberInput
+        label={label}
+        value={value * factor}
+        digits={digits}
+        onCommit={(v) => firstMessage(edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v / factor)]))}
+      />
       <Unit>{unit}</Unit>
     </Row>
   );
   const fuel = (label: string, path: string[], value: string) => (
     <Row label={label}>
-      <SelectInput label={label} value={value} options={fuels.map((f) => ({ value: f, label: f }))} onChange={(v) => edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v)])} />
+      <SelectInput
+        label={label}
+        value={value}
+        options={fuels.map((f) => ({ value: f, label: f }))}
+        onChange={(v) => edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v)])}
+      />
     </Row>
   );
   return (
@@ -33,7 +43,12 @@ export function Services() {
       <Side label="Services" width="220px">
         <SideHead>Plain services</SideHead>
         {Object.entries(project.services).map(([key, x]) => (
-          <SideItem key={key} active={key === id} value={`${zonesOf(key).length} zones`} onClick={() => select([{ kind: "services", id: key }])}>
+          <SideItem
+            key={key}
+            active={key === id}
+            value={`${zonesOf(key).length} zone${zonesOf(key).length === 1 ? "" : "s"}`}
+            onClick={() => select([{ kind: "services", id: key }])}
+          >
             {x.name}
           </SideItem>
         ))}
@@ -47,14 +62,31 @@ export function Services() {
         </Text>
         <Grid
           label="Zones and their services"
-          head={[{ text: "Zone", left: true }, { text: "Services" }, { text: "Heat", unit: "kWh/a" }, { text: "Cold", unit: "kWh/a" }, { text: "Peak heat", unit: "kW" }, { text: "Peak cold", unit: "kW" }]}
+          head={[
+            { text: "Zone", left: true },
+            { text: "Services" },
+            { text: "Heat", unit: "kWh/a" },
+            { text: "Cold", unit: "kWh/a" },
+            { text: "Peak heat", unit: "kW" },
+            { text: "Peak cold", unit: "kW" },
+          ]}
           rows={Object.entries(project.zones).map(([z, zone]) => {
             const row = summary?.zones.find((x) => x.id === z);
             return {
               key: z,
               cells: [
                 zone.name,
-                <SelectInput key="s" label={`Services of ${zone.name}`} width="170px" value={zone.services ?? ""} options={[{ value: "", label: `project: ${project.services[project.defaults.services].name}` }, ...Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name }))]} onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])} />,
+                <SelectInput
+                  key="s"
+                  label={`Services of ${zone.name}`}
+                  width="200px"
+                  value={zone.services ?? ""}
+                  options={[
+                    { value: "", label: `↑ ${project.services[project.defaults.services].name}` },
+                    ...Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name })),
+                  ]}
+                  onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])}
+                />,
                 figure(row?.heating, 0),
                 figure(row?.cooling, 0),
                 figure(row ? row.peakHeating / 1000 : null),
@@ -64,10 +96,21 @@ export function Services() {
           })}
         />
       </Middle>
-      <Inspector title={s.name} about={`plain services · ${zonesOf(id).length} zones${id === project.defaults.services ? " · the project’s" : ""}`}>
+      <Inspector
+        title={s.name}
+        about={`plain services · ${zonesOf(id).length} zone${zonesOf(id).length === 1 ? "" : "s"}${id === project.defaults.services ? " · the project’s" : ""}`}
+      >
         <Head>Heating</Head>
         {fuel("Heating fuel", ["heating", "fuel"], s.heating.fuel)}
-        {number("Heat per fuel", ["heating", "efficiency"], s.heating.efficiency, "kWh/kWh", 1, 2, "Efficiency of a boiler, or the seasonal COP of a heat pump")}
+        {number(
+          "Heat per fuel",
+          ["heating", "efficiency"],
+          s.heating.efficiency,
+          "kWh/kWh",
+          1,
+          2,
+          "Efficiency of a boiler, or the seasonal COP of a heat pump",
+        )}
         {number("Pumps, heating", ["pumpShareHeating"], s.pumpShareHeating, "% of heat", 100, 1)}
         <Head>Cooling</Head>
         {fuel("Cooling fuel", ["cooling", "fuel"], s.cooling.fuel)}
@@ -86,16 +129,33 @@ export function Services() {
           <Head>Prices and factors</Head>
           {fuels.map((f) => (
             <Row key={f} label={f}>
-              <NumberInput label={`Price of ${f}`} width="54px" value={project.prices.perKWh[f]} digits={3} onCommit={(v) => firstMessage(edit(`Price of ${f}`, [setChange(project, ["prices", "perKWh", f], v)]))} />
+              <NumberInput
+                label={`Price of ${f}`}
+                width="54px"
+                value={project.prices.perKWh[f]}
+                digits={3}
+                onCommit={(v) => firstMessage(edit(`Price of ${f}`, [setChange(project, ["prices", "perKWh", f], v)]))}
+              />
               <Unit>{project.prices.currency}/kWh</Unit>
-              <NumberInput label={`Carbon of ${f}`} width="46px" value={project.factors.carbon[f]} digits={2} onCommit={(v) => firstMessage(edit(`Carbon of ${f}`, [setChange(project, ["factors", "carbon", f], v)]))} />
+              <NumberInput
+                label={`Carbon of ${f}`}
+                width="46px"
+                value={project.factors.carbon[f]}
+                digits={2}
+                onCommit={(v) => firstMessage(edit(`Carbon of ${f}`, [setChange(project, ["factors", "carbon", f], v)]))}
+              />
               <Unit>kg/kWh</Unit>
             </Row>
           ))}
         </Box>
         <Row label="Project uses">
           <OriginMark origin={{ kind: "project" }} />
-          <SelectInput label="The project’s services" value={project.defaults.services} options={Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name }))} onChange={(v) => edit("The project’s services", [setChange(project, ["defaults", "services"], v)])} />
+          <SelectInput
+            label="The project’s services"
+            value={project.defaults.services}
+            options={Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name }))}
+            onChange={(v) => edit("The project’s services", [setChange(project, ["defaults", "services"], v)])}
+          />
         </Row>
       </Inspector>
     </>

@@ -27,20 +27,29 @@ export function Use() {
         ))}
         <SideHead>Schedules</SideHead>
         {Object.entries(project.schedules).map(([id, s]) => (
-          <SideItem key={id} active={id === scheduleId} value={s.kind === "fraction" ? `${figure(equivalentHours(s, project.calendar), 0)} h` : ""} onClick={() => select([{ kind: "schedule", id }])}>
+          <SideItem
+            key={id}
+            active={id === scheduleId}
+            value={s.kind === "fraction" ? `${figure(equivalentHours(s, project.calendar), 0)} h` : ""}
+            onClick={() => select([{ kind: "schedule", id }])}
+          >
             {s.name}
           </SideItem>
         ))}
       </Side>
-      <Middle label="Use">{scheduleId ? <ScheduleDesk key={scheduleId} id={scheduleId} /> : typeId ? <TypeDesk id={typeId} /> : <Text color="ink2">No space type yet.</Text>}</Middle>
+      <Middle label="Use">
+        {scheduleId ? <ScheduleDesk key={scheduleId} id={scheduleId} /> : typeId ? <TypeDesk id={typeId} /> : <Text color="ink2">No space type yet.</Text>}
+      </Middle>
       {typeId && !scheduleId && (
         <Inspector title={project.spaceTypes[typeId].name} about={`space type · ${count(typeId)} space${count(typeId) === 1 ? "" : "s"}`}>
           {[...new Set(spaceFieldNames.map((f) => spaceFields[f].group))].map((group) => (
             <Box key={group}>
               <Head>{group}</Head>
-              {spaceFieldNames.filter((f) => (spaceFields[f] as FieldSpec).group === group).map((f) => (
-                <TypeInputRow key={f} type={typeId} field={f} />
-              ))}
+              {spaceFieldNames
+                .filter((f) => (spaceFields[f] as FieldSpec).group === group)
+                .map((f) => (
+                  <TypeInputRow key={f} type={typeId} field={f} />
+                ))}
             </Box>
           ))}
         </Inspector>
@@ -51,7 +60,15 @@ export function Use() {
             <b>{figure(equivalentHours(project.schedules[scheduleId], project.calendar), 0)}</b> h
           </Row>
           <Head>Used by</Head>
-          {Object.entries(project.spaceTypes).flatMap(([id, t]) => spaceFieldNames.filter((f) => t.inputs[f] === scheduleId).map((f) => <Row key={`${id} ${f}`} label={t.name}>{spaceFields[f].label.replace(" schedule", "").toLowerCase()}</Row>))}
+          {Object.entries(project.spaceTypes).flatMap(([id, t]) =>
+            spaceFieldNames
+              .filter((f) => t.inputs[f] === scheduleId)
+              .map((f) => (
+                <Row key={`${id} ${f}`} label={t.name}>
+                  {spaceFields[f].label.replace(" schedule", "").toLowerCase()}
+                </Row>
+              )),
+          )}
         </Inspector>
       )}
     </>
@@ -63,9 +80,16 @@ function TypeDesk({ id }: { id: string }) {
   const select = useStore((s) => s.select);
   const edit = useStore((s) => s.edit);
   const type = project.spaceTypes[id];
-  const shown = (["peopleSchedule", "lightingSchedule", "applianceSchedule", "outdoorAirSchedule", "conditioningSchedule"] as const).map((f) => ({ field: f, schedule: type.inputs[f] as string | null | undefined }));
+  const shown = (["peopleSchedule", "lightingSchedule", "applianceSchedule", "outdoorAirSchedule", "conditioningSchedule"] as const).map((f) => ({
+    field: f,
+    schedule: type.inputs[f] as string | null | undefined,
+  }));
   const members = Object.entries(project.spaces).filter(([, s]) => s.spaceType === id);
-  const number = (space: string, f: "peopleDensity" | "lightingPower" | "appliancePower" | "heatingSetpoint" | "coolingSetpoint" | "infiltration", digits: number): string => {
+  const number = (
+    space: string,
+    f: "peopleDensity" | "lightingPower" | "appliancePower" | "heatingSetpoint" | "coolingSetpoint" | "infiltration",
+    digits: number,
+  ): string => {
     const e = effective(project, "space", space, f);
     const mark = e.origin.kind === "typed" ? "● " : e.origin.kind === "default" ? "○ " : "";
     return e.value === null ? `${mark}none` : `${mark}${figure(e.value as number, digits)}`;
@@ -97,14 +121,45 @@ function TypeDesk({ id }: { id: string }) {
         </Text>
         <Grid
           label="Spaces of this type"
-          head={[{ text: "Space", left: true }, { text: "People", unit: "1/m²" }, { text: "Lighting", unit: "W/m²" }, { text: "Appliances", unit: "W/m²" }, { text: "Infiltration", unit: "1/h" }, { text: "Heat to", unit: "°C" }, { text: "Cool to", unit: "°C" }]}
-          rows={members.map(([space, s]) => ({ key: space, cells: [s.name, number(space, "peopleDensity", 2), number(space, "lightingPower", 1), number(space, "appliancePower", 1), number(space, "infiltration", 2), number(space, "heatingSetpoint", 1), number(space, "coolingSetpoint", 1)] }))}
+          head={[
+            { text: "Space", left: true },
+            { text: "People", unit: "1/m²" },
+            { text: "Lighting", unit: "W/m²" },
+            { text: "Appliances", unit: "W/m²" },
+            { text: "Infiltration", unit: "1/h" },
+            { text: "Heat to", unit: "°C" },
+            { text: "Cool to", unit: "°C" },
+          ]}
+          rows={members.map(([space, s]) => ({
+            key: space,
+            cells: [
+              s.name,
+              number(space, "peopleDensity", 2),
+              number(space, "lightingPower", 1),
+              number(space, "appliancePower", 1),
+              number(space, "infiltration", 2),
+              number(space, "heatingSetpoint", 1),
+              number(space, "coolingSetpoint", 1),
+            ],
+          }))}
         />
         {members.length === 0 && <Text color="ink2">No space has this type. Give it to one in Form, or from the list below.</Text>}
       </Box>
       <Flex gap="3" align="center">
         <Text color="ink2">Give this type to</Text>
-        <SelectInput label="Give this type to" align="left" width="200px" value="" options={[{ value: "", label: "a space …" }, ...Object.entries(project.spaces).filter(([, s]) => s.spaceType !== id).map(([space, s]) => ({ value: space, label: s.name }))]} onChange={(v) => v && edit(`${project.spaces[v].name} becomes ${type.name}`, [setChange(project, ["spaces", v, "spaceType"], id)])} />
+        <SelectInput
+          label="Give this type to"
+          align="left"
+          width="200px"
+          value=""
+          options={[
+            { value: "", label: "a space …" },
+            ...Object.entries(project.spaces)
+              .filter(([, s]) => s.spaceType !== id)
+              .map(([space, s]) => ({ value: space, label: s.name })),
+          ]}
+          onChange={(v) => v && edit(`${project.spaces[v].name} becomes ${type.name}`, [setChange(project, ["spaces", v, "spaceType"], id)])}
+        />
         <Text color="ink2" ml="auto">
           Schedules:{" "}
           {[...new Set(shown.map((s) => s.schedule).filter((s): s is string => typeof s === "string"))].map((s) => (
@@ -159,7 +214,10 @@ function ScheduleDesk({ id }: { id: string }) {
               {dayNames.filter((_, i) => last.days[i] === p).join(", ") || "not used in an ordinary week"}
             </Text>
           </Flex>
-          <HourRow values={profile.values} onCommit={(values) => firstMessage(edit(`${s.name}: ${profile.name}`, [setChange(project, ["schedules", id, "profiles", p, "values"], values)]))} />
+          <HourRow
+            values={profile.values}
+            onCommit={(values) => firstMessage(edit(`${s.name}: ${profile.name}`, [setChange(project, ["schedules", id, "profiles", p, "values"], values)]))}
+          />
         </Box>
       ))}
     </Flex>

@@ -5,7 +5,9 @@ export async function GET(_request: Request, { params }: { params: Promise<{ id:
   try {
     const { id } = await params;
     const { document } = await openProject(id);
-    return new Response(JSON.stringify(document, null, 2) + "\n", { headers: { "content-type": "application/json", "content-disposition": `attachment; filename="${id}.json"` } });
+    return new Response(JSON.stringify(document, null, 2) + "\n", {
+      headers: { "content-type": "application/json", "content-disposition": `attachment; filename="${id}.json"` },
+    });
   } catch (error) {
     if (error instanceof Refusal) return new Response(error.message, { status: error.status });
     throw error;

@@ -2,7 +2,10 @@ import { z } from "zod";
 import { changeSchema } from "@arroyo/core";
 import { jsonBody, Refusal, reply, saveRevision } from "../../../../../server/index.ts";
 
-const body = z.strictObject({ base: z.number().int().min(1), edits: z.array(z.strictObject({ name: z.string().max(200), changes: z.array(changeSchema).min(1) })).min(1) });
+const body = z.strictObject({
+  base: z.number().int().min(1),
+  edits: z.array(z.strictObject({ name: z.string().max(200), changes: z.array(changeSchema).min(1) })).min(1),
+});
 
 export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
   reply(async () => {

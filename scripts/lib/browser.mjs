@@ -1,0 +1,71 @@
+// A headless Chromium of exactly 1280x800, and small helpers on it.
+import { mkdtempSync, rmSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { Builder, By, until } from "selenium-webdriver";
+import chrome from "selenium-webdriver/chrome.js";
+
+export async function openBrowser({ width = 1280, height = 800 } = {}) {
+  const profile = mkdtempSync(path.join(os.tmpdir(), "arroyo-browser-"));
+  const options = new chrome.Options();
+  options.setChromeBinaryPath("/usr/bin/chromium");
+  options.addArguments(
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+    `--window-size=${width},${height}`,
+    "--force-device-scale-factor=1",
+    "--hide-scrollbars",
+    "--use-gl=angle",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    `--user-data-dir=${profile}`,
+  );
+  options.setUserPreferences({ "download.default_directory": profile });
+  const driver = await new Builder()
+    .forBrowser("chrome")
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder("/usr/bin/chromedriver"))
+    .build();
+  await driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: false });
+  await driver.manage().setTimeouts({ script: 60000 });
+  return {
+    driver,
+    profile,
+    /** Waits until text of the selected element passes a test; returns the text. */
+    async text(css, test, seconds = 60) {
+      let last = "";
+      await driver
+        .wait(
+          async () => {
+            const found = await driver.findElements(By.css(css));
+            last = found.length > 0 ? await found[0].getText().catch(() => "") : "";
+            return found.length > 0 && test(last);
+          },
+          seconds * 1000,
+          `waiting for ${css}`,
+        )
+        .catch((error) => {
+          throw new Error(`${error.message}; last text "${last}"`);
+        });
+      return last;
+    },
+    find: (css, seconds = 20) => driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css}`),
+    /** A button by its exact words. */
+    button: (words, seconds = 20) =>
+      driver.wait(until.elementLocated(By.xpath(`//button[normalize-space(.)="${words}"]`)), seconds * 1000, `no button "${words}"`),
+    async exact() {
+      await driver.wait(until.elementLocated(By.css('[data-mark="exact"]')), 90000, "the 15-minute year did not come");
+    },
+    async close() {
+      await driver.quit().catch(() => undefined);
+      rmSync(profile, { recursive: true, force: true });
+    },
+  };
+}
+export { By, until };
