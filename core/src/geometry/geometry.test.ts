@@ -7,7 +7,7 @@ import { areaOf, deriveFaces, deriveOpenings, deriveShades, litShares, selfCross
 type Corner = readonly [number, number];
 /** A project of rectangular and other spaces on two storeys. */
 function model(spaces: Record<string, { storey?: "low" | "high"; corners: readonly Corner[]; height?: number }>): Project {
-  const p = structuredClone(boxProject());
+  const p = boxProject();
   p.storeys = { low: { name: "Low", elevation: 0, height: 3, multiplier: 1 }, high: { name: "High", elevation: 3, height: 3, multiplier: 1 } };
   p.zones = Object.fromEntries(Object.keys(spaces).map((id) => [id, { name: id, services: null, inputs: {} }]));
   p.spaces = Object.fromEntries(

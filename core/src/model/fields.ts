@@ -300,7 +300,7 @@ export function fieldSpec(kind: "space" | "zone", name: SpaceField | ZoneField):
   return kind === "space" ? spaceFields[name as SpaceField] : zoneFields[name as ZoneField];
 }
 
-function fieldSchema(f: FieldSpec): z.ZodType<number | string | null | undefined> {
+function fieldSchema(f: FieldSpec) {
   const describe = `${f.label}${f.unit ? ` (${f.unit})` : ""}. ${f.help}${f.nullMeans ? ` null: ${f.nullMeans}.` : ""}`;
   if (f.kind === "schedule") return z.string().nullable().optional().describe(describe);
   let n = z.number();
@@ -310,10 +310,7 @@ function fieldSchema(f: FieldSpec): z.ZodType<number | string | null | undefined
 }
 
 function inputsSchema<K extends string>(fields: Record<K, FieldSpec>) {
-  const shape = Object.fromEntries((Object.keys(fields) as K[]).map((k) => [k, fieldSchema(fields[k])])) as Record<
-    K,
-    z.ZodType<number | string | null | undefined>
-  >;
+  const shape = Object.fromEntries((Object.keys(fields) as K[]).map((k) => [k, fieldSchema(fields[k])])) as unknown as Record<K, z.ZodOptional<z.ZodType<number | string | null>>>;
   return z.strictObject(shape);
 }
 

@@ -35,7 +35,7 @@ export function runHash(project: Project, weather: WeatherYear, settings: RunSet
 }
 
 /** Hash of every value of every series, to the bit. */
-export function seriesHash(result: RunResult): string {
+export function seriesHash(result: Pick<RunResult, "series">): string {
   return hashFloats(result.series.map((s) => s.values));
 }
 
@@ -66,7 +66,8 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
   }
   const warnings = [...model.warnings.map((w) => `${w.path}: ${w.message}`), ...runWarnings(kernel)];
   const summary = log.summary(project, closure(kernel, before), warnings, WARMUP_DAYS, { compile: compiled - started, run: clock() - compiled });
-  return { summary, series: log.series() };
+  const series = log.series();
+  return { summary: { ...summary, fingerprint: seriesHash({ series }) }, series };
 }
 
 /** Drives a run to its end. */

@@ -44,6 +44,7 @@ export const summarySchema = z.strictObject({
   flows: flowRecord.describe("Heat into the zones by month, kWh, losses negative."),
   unmetHours: z.number().describe("Hours in which any occupied zone is more than 0.5 K beyond its set-point."),
   closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance."),
+  fingerprint: z.string().describe("Hash of every value of every series of the run, to the bit."),
   warmupDays: z.number().int(),
   warnings: z.array(z.string()),
   timing: z.strictObject({ compile: z.number(), run: z.number() }).describe("s."),

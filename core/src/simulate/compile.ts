@@ -63,7 +63,7 @@ export const LIT_DAYS = 24;
 export const LIT_QUARTERS = 96;
 const litDay = (k: number): number => Math.floor(((k + 0.5) * 365) / LIT_DAYS);
 
-/** Equal-area directions of the upper half sphere (a golden-angle spiral). */
+/** Equal-area directions of the upper half sphere (a golden-angle spiral), east, north, up. */
 const SKY_PATCHES: readonly Vector[] = Array.from({ length: 200 }, (_, i): Vector => {
   const z = (i + 0.5) / 200;
   const r = Math.sqrt(1 - z * z);
@@ -331,10 +331,12 @@ function castShades(
   const suns: Vector[] = [];
   const cp = cos(site.planNorth * DEG);
   const sp = sin(site.planNorth * DEG);
+  const toPlan = ([e, n, u]: Vector): Vector => [e * cp - n * sp, e * sp + n * cp, u];
+  const patches = SKY_PATCHES.map(toPlan);
   for (let k = 0; k < LIT_DAYS; k++)
     for (let q = 0; q < LIT_QUARTERS; q++) {
       const [e, nn, u] = sunVector(litDay(k) * 24 + (q + 0.5) / 4, site.latitude, site.longitude, site.timeZone);
-      suns.push([e * cp - nn * sp, e * sp + nn * cp, u]);
+      suns.push(toPlan([e, nn, u]));
     }
   const up = suns.map((s, i) => (s[2] > 0 ? i : -1)).filter((i) => i >= 0);
   const raised = up.map((i) => suns[i]);
@@ -349,7 +351,7 @@ function castShades(
   list.forEach((e, i) => {
     if (e.kind > 1) return;
     const receiver = receiverOf(e);
-    const shares = cachedLitShares(receiver, casters, raised, sunsKey, SKY_PATCHES);
+    const shares = cachedLitShares(receiver, casters, raised, sunsKey, patches);
     sky[i] = shares.sky;
     const table = new Float64Array(suns.length).fill(1);
     let shaded = false;

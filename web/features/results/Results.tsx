@@ -260,6 +260,13 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
                 .replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`)}
         </b>
       </Row>
+      {exact && (
+        <Row label="Fingerprint" note="hash of every hourly value; equal figures have equal ones">
+          <Text as="span" fontFamily="mono" fontSize="11px" data-testid="fingerprint">
+            {s.fingerprint}
+          </Text>
+        </Row>
+      )}
       {s.warnings.map((w) => (
         <Text key={w} color="clay" fontSize="12px" mt="1">
           {w.replace(/^[^:]*: /, "")}

@@ -1,0 +1,230 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import axe from "axe-core";
+import { By, Key, type WebDriver } from "selenium-webdriver";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Summary } from "../core/src/index.ts";
+// @ts-expect-error plain JavaScript that the start scripts use before anything is installed
+import { freePort, root, startApplication, startPostgres } from "../scripts/lib/machine.mjs";
+// @ts-expect-error plain JavaScript, see above
+import { openBrowser } from "../scripts/lib/browser.mjs";
+
+interface Browser {
+  readonly driver: WebDriver;
+  text(css: string, test: (t: string) => boolean, seconds?: number): Promise<string>;
+  find(css: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
+  button(words: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
+  exact(): Promise<void>;
+  close(): Promise<void>;
+}
+let browser: Browser;
+let app: { address: string; web: { kill(): Promise<void> }; runner: { kill(): Promise<void> } };
+let database: { url: string; stop(): void };
+const scratch = mkdtempSync(path.join(os.tmpdir(), "arroyo-e2e-"));
+const INTENSITY = '[data-testid="tally-intensity"]';
+
+beforeAll(async () => {
+  database = (await startPostgres({ name: "e2e", throwaway: true })) as typeof database;
+  app = (await startApplication({ url: database.url, port: await freePort(), quiet: true })) as typeof app;
+  browser = (await openBrowser()) as Browser;
+}, 180000);
+afterAll(async () => {
+  await browser?.close();
+  await Promise.all([app?.web.kill(), app?.runner.kill()]);
+  database?.stop();
+  rmSync(scratch, { recursive: true, force: true });
+}, 60000);
+
+const go = (where: string): Promise<void> => browser.driver.get(app.address + where);
+const api = async <T>(where: string): Promise<T> => (await (await fetch(app.address + where)).json()) as T;
+/** Types over a field and presses Enter. */
+async function type(label: string, value: string): Promise<void> {
+  const field = await browser.find(`input[aria-label="${label}"]`);
+  await field.click();
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), value, Key.ENTER);
+}
+/** What the terminal says of a project document. */
+function simulate(document: unknown): Summary {
+  const file = path.join(scratch, "project.json");
+  writeFileSync(file, JSON.stringify(document));
+  const out = path.join(scratch, "out");
+  execFileSync(process.execPath, ["--import", "tsx", "cli/src/main.ts", "simulate", file, "--out", out], { cwd: root as string, stdio: "pipe" });
+  return JSON.parse(readFileSync(path.join(out, "summary.json"), "utf8")) as Summary;
+}
+
+describe("the library", () => {
+  it("is in the list of projects beside the clinic", async () => {
+    await go("/");
+    await browser.find("table");
+    const text = await browser.driver.findElement(By.css("main")).getText();
+    expect(text).toContain("Saltbrush Community Library");
+    expect(text).toContain("Fernhollow Veterinary Clinic");
+  });
+
+  it("follows an edit of its insulation in the Tally, first about, then exactly, and undo takes it back", async () => {
+    await go("/p/library/fabric?on=assembly:wall_brick");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    await browser.driver.findElement(By.css("body")).sendKeys("p");
+    const u = await browser.text('[data-testid="assembly-u"]', () => true);
+    await type("Thickness of Mineral wool", "40");
+    expect(Number(await browser.text('[data-testid="assembly-u"]', (t) => t !== u))).toBeGreaterThan(Number(u));
+    const about = await browser.text(INTENSITY, (t) => t.startsWith("≈"));
+    expect(Number(about.slice(2))).toBeGreaterThan(Number(before));
+    await browser.exact();
+    const after = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    expect(Number(after)).toBeGreaterThan(Number(before) + 1);
+    expect(await browser.text('footer[aria-label="Tally"]', (t) => t.includes("since"))).toContain("start");
+    await (await browser.button("Undo")).click();
+    await browser.text(INTENSITY, (t) => t === before);
+    await browser.exact();
+    expect(await browser.text(INTENSITY, () => true)).toBe(before);
+    await (await browser.button("Redo")).click();
+    await browser.text(INTENSITY, (t) => t === after);
+  });
+
+  it("saves by itself, and a reload comes back to the same place with the edit in it", async () => {
+    await browser.text('[data-testid="saved"]', (t) => t.startsWith("Saved"));
+    const { document } = await api<{ document: { assemblies: Record<string, { layers: { id: string; thickness: number }[] }> } }>("/api/projects/library");
+    expect(document.assemblies.wall_brick.layers.find((l) => l.id === "insulation")?.thickness).toBe(0.04);
+    await browser.driver.navigate().refresh();
+    await browser.exact();
+    expect(await browser.driver.getCurrentUrl()).toContain("/p/library/fabric?on=assembly%3Awall_brick");
+    expect(await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).getAttribute("value")).toMatch(/^40/);
+  });
+
+  it("keeps a refused entry in sight with its sentence, and the figures as they were", async () => {
+    const before = await browser.text(INTENSITY, () => true);
+    await type("Thickness of Mineral wool", "-5");
+    expect(await browser.text('[role="alert"]', (t) => t !== "")).toBe("The value must be more than 0.");
+    expect(await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).getAttribute("value")).toBe("-5");
+    expect(await browser.text(INTENSITY, () => true)).toBe(before);
+    await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).sendKeys(Key.ESCAPE);
+  });
+
+  it("stores a run with its progress shown; screen, stored run, browser and terminal agree to the bit", async () => {
+    await go("/p/library/results");
+    await browser.exact();
+    const live = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    const fingerprint = await browser.text('[data-testid="fingerprint"]', (t) => t.length === 16);
+    await (await browser.button("Store a run")).click();
+    await browser.find('[data-testid="run"] [role="progressbar"]');
+    await browser.find('[data-testid="run"][data-status="done"]', 60);
+    expect(await browser.text('[data-testid="run-intensity"]', (t) => t !== "")).toBe(live);
+    const [run] = await api<{ hash: string; summary: Summary }[]>("/api/projects/library/runs");
+    const { document } = await api<{ document: unknown }>("/api/projects/library");
+    const terminal = simulate(document);
+    expect(run.summary.energy.intensity).toBe(terminal.energy.intensity);
+    expect(run.summary.fingerprint).toBe(terminal.fingerprint);
+    // Chromium computed the live year, Node the other two
+    expect(fingerprint).toBe(terminal.fingerprint);
+    await go(`/p/library/results?run=${run.hash}`);
+    const shown = await browser.text('[data-testid="result-intensity"]', (t) => t !== "");
+    expect(shown).toBe(live);
+    expect(shown).toBe((terminal.energy.intensity as number).toFixed(1));
+    expect(await browser.text('main[aria-label="Energy"]', (t) => t.includes("stored run"))).toContain("15 minutes");
+  });
+
+  it("shows gains and losses, zones and a week of temperatures", async () => {
+    await go("/p/library/results?view=zones");
+    await browser.exact();
+    expect((await browser.driver.findElements(By.css('table[aria-label="Zones"] tbody tr'))).length).toBeGreaterThanOrEqual(16);
+    await (await browser.button("Gains and losses")).click();
+    await browser.find('section[aria-label="Gains and losses"] .recharts-bar-rectangle');
+    await (await browser.button("Temperatures of a week")).click();
+    await browser.find("section .recharts-line-curve");
+  });
+
+  it("shares the selection between list, plan and inspector, and takes a typed set-point back", async () => {
+    await go("/p/clinic/form");
+    await (await browser.find('svg [aria-label="Kennels"]')).click();
+    expect(await browser.text('aside[aria-label="Inspector"] h2', (t) => t === "Kennels")).toBe("Kennels");
+    expect(await browser.driver.getCurrentUrl()).toContain("space%3Akennels");
+    await type("Heating set-point", "23");
+    await (await browser.button("back to inherited")).click();
+    expect(await (await browser.find('input[aria-label="Heating set-point"]')).getAttribute("value")).toMatch(/^20/);
+    await go("/p/clinic/form");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    await type("Glazing south", "60");
+    await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
+    await (await browser.find("canvas")).isDisplayed();
+  });
+
+  it("is found and steered by the command bar and keys", async () => {
+    await browser.driver.findElement(By.css("body")).sendKeys(Key.chord(Key.CONTROL, "k"));
+    await (await browser.find('input[aria-label="Find an action or a thing"]')).sendKeys("examination", Key.ENTER);
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("spaceType") || (await browser.driver.getCurrentUrl()).includes("exam_1"), 10000);
+    await browser.driver.findElement(By.css("body")).sendKeys("?");
+    await browser.find('[role="dialog"][aria-label="Keyboard shortcuts"]');
+    await browser.driver.findElement(By.css("body")).sendKeys(Key.ESCAPE);
+  });
+});
+
+describe("an import", () => {
+  const take = async (name: string, text: string): Promise<string> => {
+    const file = path.join(scratch, name);
+    writeFileSync(file, text);
+    await go("/");
+    await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
+    return browser.text('main [role="alert"]', (t) => t !== "");
+  };
+  it("of a broken JSON is told with its place, and nothing is saved", async () => {
+    const before = (await api<unknown[]>("/api/projects")).length;
+    const told = await take("broken.json", '{\n  "formatVersion": 1,\n  "name": "Half\n}');
+    expect(told).toContain("broken.json");
+    expect(told).toMatch(/not valid JSON: it breaks at line 3, column \d+/);
+    const clinic = JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as { spaces: Record<string, { zone: string }> };
+    clinic.spaces.office.zone = "attic";
+    expect(await take("reference.json", JSON.stringify(clinic))).toContain('spaces/office/zone There is no zone "attic"');
+    expect(await take("newer.json", '{"formatVersion": 8}')).toContain("newer version");
+    expect((await api<unknown[]>("/api/projects")).length).toBe(before);
+  });
+  it("of an exported project opens it as a copy", async () => {
+    const exported = await (await fetch(`${app.address}/api/projects/clinic/export`)).text();
+    const file = path.join(scratch, "clinic.json");
+    writeFileSync(file, exported);
+    await go("/");
+    await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/clinic-2/form"), 20000);
+    await browser.exact();
+  });
+  it("with a crossing outline opens with the problem in its place, and no figure is made up", async () => {
+    const clinic = JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as { id: string; spaces: Record<string, { form: { outline: { x: number; y: number }[] } }> };
+    const [a, b] = clinic.spaces.office.form.outline;
+    [a.x, b.x] = [b.x, a.x];
+    clinic.id = "crossed";
+    const file = path.join(scratch, "crossed.json");
+    writeFileSync(file, JSON.stringify(clinic));
+    await go("/");
+    await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
+    expect(await browser.text('[data-testid="tally-status"]', (t) => t.includes("cannot run"))).toContain("crosses itself");
+    expect(await browser.text(INTENSITY, () => true)).toBe("—");
+    await (await browser.button("1 problem")).click();
+    expect(await browser.text('aside[aria-label="Problems"]', (t) => t.includes("crosses"))).toContain("Office");
+  });
+});
+
+describe("every screen", () => {
+  it.each(["/", "/p/library/place", "/p/library/form?on=space:reading", "/p/library/fabric", "/p/library/use", "/p/library/services", "/p/library/results", "/p/library/results?view=week"])("%s has no serious accessibility violation and no error in the console", async (where) => {
+    await browser.driver.manage().logs().get("browser");
+    await go(where);
+    if (where !== "/") await browser.exact();
+    else await browser.find("table");
+    await browser.driver.executeScript(axe.source);
+    const found = await browser.driver.executeAsyncScript<{ id: string; impact: string; nodes: { html: string }[] }[]>(
+      "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then((r) => done(r.violations.map((v) => ({ id: v.id, impact: v.impact, nodes: v.nodes.slice(0, 3).map((n) => ({ html: n.html.slice(0, 200) })) }))))",
+    );
+    expect(found.filter((v) => v.impact === "serious" || v.impact === "critical")).toEqual([]);
+    const severe = (await browser.driver.manage().logs().get("browser")).filter((e) => e.level.name === "SEVERE");
+    expect(severe.map((e) => e.message)).toEqual([]);
+  });
+  it("of an unknown project or stage says so", async () => {
+    await go("/p/nobody/form");
+    expect(await browser.text("body", (t) => t.includes("did not open"))).toContain('There is no project "nobody"');
+    await go("/p/library/attic");
+    await browser.text("body", (t) => t.includes("404"));
+  });
+});

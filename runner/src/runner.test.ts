@@ -1,0 +1,87 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { readFileSync } from "node:fs";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { parseProject, projectWeather, runToEnd, setChange, type Project, type WeatherYear } from "@arroyo/core";
+import { bindModels, cancelRun, createProject, database, listRuns, migrate, openProject, queue, runSeries, saveRevision, startRun, type RunView } from "@arroyo/web/server";
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..");
+const read = (name: string): Project => JSON.parse(readFileSync(path.join(root, `demo/${name}.json`), "utf8")) as Project;
+let runner: ChildProcess | null = null;
+
+function startRunner(): ChildProcess {
+  return spawn(process.execPath, ["--import", "tsx", "runner/src/main.ts"], { cwd: root, env: { ...process.env, LOG_LEVEL: "warn" }, stdio: ["ignore", "ignore", "inherit"] });
+}
+
+async function until(id: string, test: (r: RunView) => boolean, seconds = 50): Promise<RunView> {
+  const end = Date.now() + seconds * 1000;
+  for (;;) {
+    const [run] = await listRuns(id);
+    if (run && test(run)) return run;
+    if (Date.now() > end) throw new Error(`the run stayed ${run?.status} at ${run?.progress}`);
+    await new Promise((r) => setTimeout(r, 100));
+  }
+}
+
+/** A project like a demo one but with a run of its own, long enough to be caught under way. */
+async function longProject(elevation: number): Promise<string> {
+  const { id } = await createProject(read("library"));
+  const { document } = await openProject(id);
+  await saveRevision(id, 1, [{ name: "long", changes: [setChange(document, ["run", "stepsPerHour"], 12), setChange(document, ["site", "elevation"], elevation)] }]);
+  return id;
+}
+
+beforeAll(async () => {
+  bindModels(database());
+  await migrate(database());
+  runner = startRunner();
+});
+afterAll(async () => {
+  runner?.kill("SIGTERM");
+  await (await queue()).stop({ graceful: false, timeout: 1000 });
+  await database().close();
+});
+
+describe("a queued run", () => {
+  it("is computed, stored with its series, and equals the run made here to the bit", async () => {
+    const { id } = await createProject(read("clinic"));
+    await startRun(id);
+    const run = await until(id, (r) => r.status === "done");
+    const parsed = parseProject(read("clinic"));
+    if (!parsed.ok) throw new Error("the clinic cannot be read");
+    const here = runToEnd(parsed.project, projectWeather(parsed.project) as WeatherYear, { stepsPerHour: 4 });
+    expect(run.summary?.energy.intensity).toBe(here.summary.energy.intensity);
+    expect(run.summary?.fingerprint).toBe(here.summary.fingerprint);
+    const stored = await runSeries(run.hash, "surgery", "airTemperature");
+    const exact = here.series.find((s) => s.scope === "surgery" && s.quantity === "airTemperature");
+    expect(stored.values).toHaveLength(8760);
+    stored.values.forEach((v, i) => expect(Math.abs(v - (exact?.values[i] ?? NaN))).toBeLessThan(0.00051));
+    const before = run.attempts;
+    await startRun(id);
+    expect((await listRuns(id))[0]).toMatchObject({ status: "done", attempts: before });
+  });
+
+  it("can be cancelled while it runs", async () => {
+    const id = await longProject(1200);
+    await startRun(id);
+    const under = await until(id, (r) => r.status === "running" && r.progress > 0);
+    await cancelRun(under.hash);
+    await new Promise((r) => setTimeout(r, 2500));
+    const after = (await listRuns(id))[0];
+    expect(after.status).toBe("cancelled");
+    expect(after.summary).toBeNull();
+  });
+
+  it("is taken up again within seconds when its runner is killed", async () => {
+    const id = await longProject(1300);
+    await startRun(id);
+    await until(id, (r) => r.status === "running" && r.progress > 0);
+    runner?.kill("SIGKILL");
+    runner = startRunner();
+    const again = await until(id, (r) => r.attempts === 2);
+    expect(again.status).toBe("running");
+    const done = await until(id, (r) => r.status === "done", 60);
+    expect(done.summary?.closure).toBeLessThan(1e-10);
+  }, 120000);
+});
