@@ -91,7 +91,7 @@ describe("the library", () => {
     expect(document.assemblies.wall_brick.layers.find((l) => l.id === "insulation")?.thickness).toBe(0.04);
     await browser.driver.navigate().refresh();
     await browser.exact();
-    expect(await browser.driver.getCurrentUrl()).toContain("/p/library/fabric?on=assembly%3Awall_brick");
+    expect(decodeURIComponent(await browser.driver.getCurrentUrl())).toContain("/p/library/fabric?on=assembly:wall_brick");
     expect(await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).getAttribute("value")).toMatch(/^40/);
   });
 
@@ -139,16 +139,16 @@ describe("the library", () => {
 
   it("shares the selection between list, plan and inspector, and takes a typed set-point back", async () => {
     await go("/p/clinic/form");
-    await (await browser.find('svg [aria-label="Kennels"]')).click();
+    await (await browser.find('svg [aria-label^="Kennels"]')).click();
     expect(await browser.text('aside[aria-label="Inspector"] h2', (t) => t === "Kennels")).toBe("Kennels");
-    expect(await browser.driver.getCurrentUrl()).toContain("space%3Akennels");
+    expect(decodeURIComponent(await browser.driver.getCurrentUrl())).toContain("space:kennels");
     await type("Heating set-point", "23");
     await (await browser.button("back to inherited")).click();
     expect(await (await browser.find('input[aria-label="Heating set-point"]')).getAttribute("value")).toMatch(/^20/);
     await go("/p/clinic/form");
     await browser.exact();
     const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
-    await type("Glazing south", "60");
+    await type("Glazing south", "4");
     await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
     await (await browser.find("canvas")).isDisplayed();
   });
@@ -156,7 +156,10 @@ describe("the library", () => {
   it("is found and steered by the command bar and keys", async () => {
     await browser.driver.findElement(By.css("body")).sendKeys(Key.chord(Key.CONTROL, "k"));
     await (await browser.find('input[aria-label="Find an action or a thing"]')).sendKeys("examination", Key.ENTER);
-    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("spaceType") || (await browser.driver.getCurrentUrl()).includes("exam_1"), 10000);
+    await browser.driver.wait(
+      async () => (await browser.driver.getCurrentUrl()).includes("spaceType") || (await browser.driver.getCurrentUrl()).includes("exam_1"),
+      10000,
+    );
     await browser.driver.findElement(By.css("body")).sendKeys("?");
     await browser.find('[role="dialog"][aria-label="Keyboard shortcuts"]');
     await browser.driver.findElement(By.css("body")).sendKeys(Key.ESCAPE);
@@ -192,7 +195,10 @@ describe("an import", () => {
     await browser.exact();
   });
   it("with a crossing outline opens with the problem in its place, and no figure is made up", async () => {
-    const clinic = JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as { id: string; spaces: Record<string, { form: { outline: { x: number; y: number }[] } }> };
+    const clinic = JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as {
+      id: string;
+      spaces: Record<string, { form: { outline: { x: number; y: number }[] } }>;
+    };
     const [a, b] = clinic.spaces.office.form.outline;
     [a.x, b.x] = [b.x, a.x];
     clinic.id = "crossed";
@@ -208,7 +214,16 @@ describe("an import", () => {
 });
 
 describe("every screen", () => {
-  it.each(["/", "/p/library/place", "/p/library/form?on=space:reading", "/p/library/fabric", "/p/library/use", "/p/library/services", "/p/library/results", "/p/library/results?view=week"])("%s has no serious accessibility violation and no error in the console", async (where) => {
+  it.each([
+    "/",
+    "/p/library/place",
+    "/p/library/form?on=space:reading",
+    "/p/library/fabric",
+    "/p/library/use",
+    "/p/library/services",
+    "/p/library/results",
+    "/p/library/results?view=week",
+  ])("%s has no serious accessibility violation and no error in the console", async (where) => {
     await browser.driver.manage().logs().get("browser");
     await go(where);
     if (where !== "/") await browser.exact();

@@ -17,6 +17,14 @@ export function naturalConvection(difference: number, cosTilt: number): number {
 }
 
 /**
+ * Natural convection per cube root of the temperature difference, W/m²K^4/3, of a surface warmer and of one
+ * colder than the air. @see naturalConvection
+ */
+export function naturalCoefficients(cosTilt: number): { readonly warm: number; readonly cold: number } {
+  return { warm: naturalConvection(1, cosTilt), cold: naturalConvection(-1, cosTilt) };
+}
+
+/**
  * Forced outside convection per square root of wind speed, windward, W/m²K per √(m/s)
  * (Sparrow, Ramsey and Mass 1979); half of it leeward.
  * @param perimeter m and @param area m² of the whole façade or roof the face belongs to

@@ -171,7 +171,7 @@ function outlineProblem(id: string, space: Space): Problem | null {
 function trueAzimuth(project: Project, nx: number, ny: number): number {
   const a = atan2(nx, ny) / DEG + project.site.planNorth;
   // to 1e-7°, so that rounding never decides which side of a limit a face is on
-  return Math.round((((a % 360) + 360) % 360) * 1e7) / 1e7 % 360;
+  return (Math.round((((a % 360) + 360) % 360) * 1e7) / 1e7) % 360;
 }
 
 function wallFaces(project: Project, edges: Edge[]): Face[] {

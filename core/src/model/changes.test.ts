@@ -25,14 +25,12 @@ const anyChange = (p: Project): fc.Arbitrary<Change> =>
     fc
       .constantFrom("siding", "insulation", "inner")
       .map((id): Change => ({ op: "remove", path: ["assemblies", "wall", "layers", id], old: valueAt(p, ["assemblies", "wall", "layers", id]) })),
-    fc
-      .integer({ min: 1, max: 9 })
-      .map((n): Change => ({
-        op: "insert",
-        path: ["assemblies", "wall", "layers", `new${n}`],
-        before: "insulation",
-        value: { kind: "resistance", id: `new${n}`, name: "gap", resistance: 0.1 * n },
-      })),
+    fc.integer({ min: 1, max: 9 }).map((n): Change => ({
+      op: "insert",
+      path: ["assemblies", "wall", "layers", `new${n}`],
+      before: "insulation",
+      value: { kind: "resistance", id: `new${n}`, name: "gap", resistance: 0.1 * n },
+    })),
   );
 
 describe("changes", () => {

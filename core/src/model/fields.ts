@@ -310,7 +310,10 @@ function fieldSchema(f: FieldSpec) {
 }
 
 function inputsSchema<K extends string>(fields: Record<K, FieldSpec>) {
-  const shape = Object.fromEntries((Object.keys(fields) as K[]).map((k) => [k, fieldSchema(fields[k])])) as unknown as Record<K, z.ZodOptional<z.ZodType<number | string | null>>>;
+  const shape = Object.fromEntries((Object.keys(fields) as K[]).map((k) => [k, fieldSchema(fields[k])])) as unknown as Record<
+    K,
+    z.ZodOptional<z.ZodType<number | string | null>>
+  >;
   return z.strictObject(shape);
 }
 

@@ -1,71 +1,59 @@
 /**
- * LU elimination of a structurally symmetric sparse matrix whose pattern never changes. The order
- * (minimum degree) and every index of the elimination are fixed once, so that a solve is one
- * straight walk over arrays. No pivoting: meant for diagonally dominant matrices.
+ * LU elimination of a matrix of 2×2 blocks whose block pattern is symmetric and never changes. The order
+ * (minimum degree) and every index of the elimination are fixed once, so that a solve is one straight
+ * walk over arrays. No pivoting: meant for diagonally dominant matrices.
  */
-export interface SparsePattern {
+export interface BlockPattern {
+  /** Number of block rows. */
   readonly size: number;
-  /** Number of stored entries (original and fill). */
-  readonly entries: number;
-  /** Storage index of the diagonal entry of each row. */
-  readonly diagonal: Int32Array;
-  /** Storage index of entry (row, column). @throws RangeError when it is not in the pattern. */
+  /** Number of stored blocks (original and fill); block e holds values 4e … 4e+3, row by row. Block i < size is diagonal block i. */
+  readonly blocks: number;
+  /** Storage index of block (row, column). @throws RangeError when it is not in the pattern. */
   indexOf(row: number, column: number): number;
-  /** Storage indices and columns of the off-diagonal entries of each row, in the original numbering. */
+  /** Off-diagonal blocks of each row as coupled, without fill. */
   readonly rowStart: Int32Array;
-  readonly rowEntry: Int32Array;
+  readonly rowBlock: Int32Array;
   readonly rowColumn: Int32Array;
-  /** Rows in the order of elimination, and the flat programme of the elimination. */
+  /** Block rows in the order of elimination, and the flat programme of the elimination. */
   readonly order: Int32Array;
   readonly lowerStart: Int32Array;
-  readonly lowerEntry: Int32Array;
-  readonly upperEntry: Int32Array;
+  readonly lowerBlock: Int32Array;
+  readonly upperBlock: Int32Array;
   readonly neighbour: Int32Array;
-  readonly updateEntry: Int32Array;
+  readonly updateBlock: Int32Array;
 }
 
-/** Builds the pattern from pairs (i, j) of coupled unknowns; the diagonal is always present. */
-export function sparsePattern(size: number, couplings: readonly (readonly [number, number])[]): SparsePattern {
+/** Builds the pattern from pairs (i, j) of coupled block rows; the diagonal is always present. */
+export function blockPattern(size: number, couplings: readonly (readonly [number, number])[]): BlockPattern {
   const graph = Array.from({ length: size }, () => new Set<number>());
-  const original = Array.from({ length: size }, () => new Set<number>());
   for (const [i, j] of couplings) {
     if (i === j) continue;
-    graph[i]!.add(j);
-    graph[j]!.add(i);
-    original[i]!.add(j);
-    original[j]!.add(i);
+    graph[i].add(j);
+    graph[j].add(i);
   }
+  const original = graph.map((s) => [...s].sort((a, b) => a - b));
+  const places = new Map<number, number>();
+  const index = (i: number, j: number): number => {
+    const key = i * size + j;
+    const known = places.get(key);
+    if (known !== undefined) return known;
+    places.set(key, places.size);
+    return places.size - 1;
+  };
+  for (let i = 0; i < size; i++) index(i, i);
   const order = new Int32Array(size);
   const done = new Uint8Array(size);
   const later: number[][] = [];
-  const pairs = new Map<number, number>();
-  let entries = 0;
-  const index = (i: number, j: number): number => {
-    const key = i * size + j;
-    let e = pairs.get(key);
-    if (e === undefined) {
-      e = entries++;
-      pairs.set(key, e);
-    }
-    return e;
-  };
-  for (let i = 0; i < size; i++) index(i, i);
   for (let step = 0; step < size; step++) {
     let best = -1;
-    let degree = Infinity;
-    for (let i = 0; i < size; i++) {
-      if (!done[i] && graph[i]!.size < degree) {
-        degree = graph[i]!.size;
-        best = i;
-      }
-    }
+    for (let i = 0; i < size; i++) if (!done[i] && (best < 0 || graph[i].size < graph[best].size)) best = i;
     order[step] = best;
     done[best] = 1;
-    const neighbours = [...graph[best]!].sort((a, b) => a - b);
+    const neighbours = [...graph[best]].sort((a, b) => a - b);
     later.push(neighbours);
     for (const i of neighbours) {
-      graph[i]!.delete(best);
-      for (const j of neighbours) if (i !== j) graph[i]!.add(j);
+      graph[i].delete(best);
+      for (const j of neighbours) if (i !== j) graph[i].add(j);
     }
   }
   const lowerStart = new Int32Array(size + 1);
@@ -74,86 +62,90 @@ export function sparsePattern(size: number, couplings: readonly (readonly [numbe
   const neighbour: number[] = [];
   const update: number[] = [];
   for (let step = 0; step < size; step++) {
-    const k = order[step]!;
+    const k = order[step];
     lowerStart[step] = lower.length;
-    for (const i of later[step]!) {
+    for (const i of later[step]) {
       lower.push(index(i, k));
       upper.push(index(k, i));
       neighbour.push(i);
-      for (const j of later[step]!) update.push(index(i, j));
+      for (const j of later[step]) update.push(index(i, j));
     }
   }
   lowerStart[size] = lower.length;
   const rowStart = new Int32Array(size + 1);
-  const rowEntry: number[] = [];
-  const rowColumn: number[] = [];
-  for (let i = 0; i < size; i++) {
-    rowStart[i] = rowEntry.length;
-    for (const j of [...original[i]!].sort((a, b) => a - b)) {
-      rowEntry.push(index(i, j));
-      rowColumn.push(j);
-    }
-  }
-  rowStart[size] = rowEntry.length;
+  original.forEach((row, i) => (rowStart[i + 1] = rowStart[i] + row.length));
   return {
     size,
-    entries,
-    diagonal: Int32Array.from({ length: size }, (_, i) => index(i, i)),
+    blocks: places.size,
     indexOf(row, column) {
-      const e = pairs.get(row * size + column);
-      if (e === undefined) throw new RangeError(`entry (${row}, ${column}) is not in the pattern`);
+      const e = places.get(row * size + column);
+      if (e === undefined) throw new RangeError(`block (${row}, ${column}) is not in the pattern`);
       return e;
     },
     rowStart,
-    rowEntry: Int32Array.from(rowEntry),
-    rowColumn: Int32Array.from(rowColumn),
+    rowBlock: Int32Array.from(original.flatMap((row, i) => row.map((j) => index(i, j)))),
+    rowColumn: Int32Array.from(original.flat()),
     order,
     lowerStart,
-    lowerEntry: Int32Array.from(lower),
-    upperEntry: Int32Array.from(upper),
+    lowerBlock: Int32Array.from(lower),
+    upperBlock: Int32Array.from(upper),
     neighbour: Int32Array.from(neighbour),
-    updateEntry: Int32Array.from(update),
+    updateBlock: Int32Array.from(update),
   };
 }
 
-/**
- * Solves A·x = b in place: `values` (overwritten by its factors) in the pattern's storage, `b` becomes x.
- * @param fixed rows that are unit rows (their unknown is given by b): 1 spares their updates
- */
-export function sparseSolve(p: SparsePattern, values: Float64Array, b: Float64Array, fixed: Uint8Array): void {
-  const { size, order, lowerStart, lowerEntry, upperEntry, neighbour, updateEntry, diagonal } = p;
+/** Solves A·x = b in place: `v` (overwritten by its factors) in the pattern's storage, `b` (2 values a block row) becomes x. */
+export function blockSolve(p: BlockPattern, v: Float64Array, b: Float64Array): void {
+  const { size, order, lowerStart, lowerBlock, upperBlock, neighbour, updateBlock } = p;
   let u = 0;
   for (let step = 0; step < size; step++) {
     const k = order[step];
     const from = lowerStart[step];
     const to = lowerStart[step + 1];
-    const width = to - from;
-    const bk = b[k];
-    if (fixed[k] === 1) {
-      for (let s = from; s < to; s++) {
-        const i = neighbour[s];
-        if (fixed[i] === 0) b[i] -= values[lowerEntry[s]] * bk;
-      }
-      u += width * width;
-      continue;
-    }
-    const inverse = 1 / values[diagonal[k]];
+    const d = 4 * k;
+    const inverse = 1 / (v[d] * v[d + 3] - v[d + 1] * v[d + 2]);
+    const i00 = v[d + 3] * inverse;
+    const i01 = -v[d + 1] * inverse;
+    const i10 = -v[d + 2] * inverse;
+    const i11 = v[d] * inverse;
+    const b0 = b[2 * k];
+    const b1 = b[2 * k + 1];
     for (let s = from; s < to; s++) {
-      const i = neighbour[s];
-      if (fixed[i] === 1) {
-        u += width;
-        continue;
+      const e = 4 * lowerBlock[s];
+      const l00 = v[e] * i00 + v[e + 1] * i10;
+      const l01 = v[e] * i01 + v[e + 1] * i11;
+      const l10 = v[e + 2] * i00 + v[e + 3] * i10;
+      const l11 = v[e + 2] * i01 + v[e + 3] * i11;
+      for (let t = from; t < to; t++) {
+        const a = 4 * upperBlock[t];
+        const c = 4 * updateBlock[u++];
+        const a00 = v[a];
+        const a01 = v[a + 1];
+        const a10 = v[a + 2];
+        const a11 = v[a + 3];
+        v[c] -= l00 * a00 + l01 * a10;
+        v[c + 1] -= l00 * a01 + l01 * a11;
+        v[c + 2] -= l10 * a00 + l11 * a10;
+        v[c + 3] -= l10 * a01 + l11 * a11;
       }
-      const l = values[lowerEntry[s]] * inverse;
-      for (let t = from; t < to; t++) values[updateEntry[u++]] -= l * values[upperEntry[t]];
-      b[i] -= l * bk;
+      const i = 2 * neighbour[s];
+      b[i] -= l00 * b0 + l01 * b1;
+      b[i + 1] -= l10 * b0 + l11 * b1;
     }
   }
   for (let step = size - 1; step >= 0; step--) {
     const k = order[step];
-    if (fixed[k] === 1) continue;
-    let s = b[k];
-    for (let t = lowerStart[step]; t < lowerStart[step + 1]; t++) s -= values[upperEntry[t]] * b[neighbour[t]];
-    b[k] = s / values[diagonal[k]];
+    let s0 = b[2 * k];
+    let s1 = b[2 * k + 1];
+    for (let t = lowerStart[step]; t < lowerStart[step + 1]; t++) {
+      const a = 4 * upperBlock[t];
+      const i = 2 * neighbour[t];
+      s0 -= v[a] * b[i] + v[a + 1] * b[i + 1];
+      s1 -= v[a + 2] * b[i] + v[a + 3] * b[i + 1];
+    }
+    const d = 4 * k;
+    const inverse = 1 / (v[d] * v[d + 3] - v[d + 1] * v[d + 2]);
+    b[2 * k] = (v[d + 3] * s0 - v[d + 1] * s1) * inverse;
+    b[2 * k + 1] = (v[d] * s1 - v[d + 2] * s0) * inverse;
   }
 }

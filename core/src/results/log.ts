@@ -160,7 +160,13 @@ export class RunLog {
     });
   }
 
-  summary(project: Project, closureResidual: number, warnings: readonly string[], warmupDays: number, timing: { compile: number; run: number }): Omit<Summary, "fingerprint"> {
+  summary(
+    project: Project,
+    closureResidual: number,
+    warnings: readonly string[],
+    warmupDays: number,
+    timing: { compile: number; run: number },
+  ): Omit<Summary, "fingerprint"> {
     const { model } = this;
     const { zones } = model;
     const year = this.firstDay === 0 && this.days === 365;

@@ -1,4 +1,4 @@
-import { cos, DEG, sin, sparsePattern } from "../numeric/index.ts";
+import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
 import { ProjectError, type Problem, type Project, type SpaceField } from "../model/index.ts";
 import {
   type Face,
@@ -16,6 +16,7 @@ import {
   assemblyLayers,
   forcedCoefficient,
   glazingPhysics,
+  naturalCoefficients,
   layersResistance,
   reduceWall,
   resistanceLayer,
@@ -29,6 +30,7 @@ import {
 } from "../fabric/index.ts";
 import { expandSchedule } from "../use/index.ts";
 import { effective, effectiveServices, faceAssembly, openingConstruction } from "../inputs/index.ts";
+import { airDensity } from "../airflow/index.ts";
 import { checkProject } from "./check.ts";
 import { radiantNetwork, shortWaveShares, type InsideSurface } from "./enclosure.ts";
 import { TERM, type CompiledModel } from "./model.ts";
@@ -172,28 +174,11 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   const facades = facadeSizes(list);
   const shading = castShades(project, geometry, shades, list);
 
-  const pairs: [number, number][] = [];
-  for (let z = 0; z < zones; z++) pairs.push([2 * z, 2 * z + 1]);
-  for (const e of list)
-    if (e.kind === 3 && e.zone0 !== e.zone1) for (const a of [2 * e.zone0, 2 * e.zone0 + 1]) for (const b of [2 * e.zone1, 2 * e.zone1 + 1]) pairs.push([a, b]);
-  const pattern = sparsePattern(2 * zones, pairs);
-  const entryPartition = new Int32Array(8 * (n - exterior));
-  list.slice(exterior).forEach((e, k) => {
-    const a0 = 2 * e.zone0,
-      r0 = a0 + 1,
-      a1 = 2 * e.zone1,
-      r1 = a1 + 1;
-    [
-      [a0, a1],
-      [a0, r1],
-      [r0, a1],
-      [r0, r1],
-      [a1, a0],
-      [r1, a0],
-      [a1, r0],
-      [r1, r0],
-    ].forEach(([i, j], q) => (entryPartition[8 * k + q] = pattern.indexOf(i, j)));
-  });
+  const partitions = list.slice(exterior);
+  const pattern = blockPattern(
+    zones,
+    partitions.map((e): [number, number] => [e.zone0, e.zone1]),
+  );
 
   const spaces = spaceTerms(project, geometry, zoneIds, zoneOfSpace);
   const field = (read: (e: Element) => number): Float64Array => Float64Array.from(list, read);
@@ -226,8 +211,12 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
     nominal1,
     zone0: Int32Array.from(list, (e) => e.zone0),
     zone1: Int32Array.from(list, (e) => e.zone1),
-    facing0: field((e) => -e.face.normal[2]),
-    facing1: field((e) => (e.kind === 3 ? 1 : -1) * e.face.normal[2]),
+    facing0: field(facing0),
+    facing1: field(facing1),
+    warm0: field((e) => naturalCoefficients(facing0(e)).warm),
+    cold0: field((e) => naturalCoefficients(facing0(e)).cold),
+    warm1: field((e) => naturalCoefficients(facing1(e)).warm),
+    cold1: field((e) => naturalCoefficients(facing1(e)).cold),
     exchange0,
     exchange1,
     beamShare0,
@@ -238,10 +227,13 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
     orientation: classes.of,
     solarAbsorptance: field((e) => e.outer.solarAbsorptance),
     emissivity0: field((e) => e.outer.emissivity),
-    forced: field((e) => (e.kind === 3 || e.kind === 2 ? 0 : forcedCoefficient(e.outer.roughness, ...(facades.get(facadeKey(e.face)) as [number, number])))),
-    windFactor: field((e) => windProfile(project.site.terrain, midHeight(e.face))),
-    cosOutside: field((e) => e.face.normal[2]),
-    skyView: field((e) => (1 + e.face.normal[2]) / 2),
+    forced: field((e) =>
+      e.kind < 2
+        ? forcedCoefficient(e.outer.roughness, ...(facades.get(facadeKey(e.face)) as [number, number])) *
+          Math.sqrt(windProfile(project.site.terrain, midHeight(e.face)))
+        : 0,
+    ),
+    skyView: field((e) => skyView((1 + e.face.normal[2]) / 2)),
     litRow: shading.row,
     skyShare: shading.sky,
     lit: shading.lit,
@@ -265,9 +257,8 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
     recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible),
     recoveryLatent: Float64Array.from(services, (s) => s.heatRecovery.latent),
     pattern,
-    entryAirRadiant: Int32Array.from({ length: zones }, (_, z) => pattern.indexOf(2 * z, 2 * z + 1)),
-    entryRadiantAir: Int32Array.from({ length: zones }, (_, z) => pattern.indexOf(2 * z + 1, 2 * z)),
-    entryPartition,
+    block01: Int32Array.from(partitions, (e) => pattern.indexOf(e.zone0, e.zone1)),
+    block10: Int32Array.from(partitions, (e) => pattern.indexOf(e.zone1, e.zone0)),
     latitude: project.site.latitude,
     longitude: project.site.longitude,
     timeZone: project.site.timeZone,
@@ -275,11 +266,15 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
     planCosine: cos(project.site.planNorth * DEG),
     albedo: project.site.albedo,
     isotropic: project.run.sky === "isotropic",
-    sitePressure: standardPressure(project.site.elevation),
+    airDensity: airDensity(20, standardPressure(project.site.elevation)),
     warnings,
   };
 }
 
+/** Cosine from straight up of the surface on side 0 (outside, or in the first zone) and on side 1, seen from its air. */
+const facing0 = (e: Element): number => (e.kind === 3 ? -1 : 1) * e.face.normal[2];
+const facing1 = (e: Element): number => (e.kind === 3 ? 1 : -1) * e.face.normal[2];
+const skyView = (f: number): number => f * Math.sqrt(f);
 const midHeight = (f: Face): number => (f.wall ? (f.wall.low + f.wall.high) / 2 : (f.plate?.level ?? 0));
 /** Faces of one plane and height band share a façade for the forced film. */
 const facadeKey = (f: Face): string => (f.wall ? `wall ${Math.round(f.azimuth * 10)}` : `${f.kind}`);

@@ -1,4 +1,4 @@
-import { quickCbrt, sparseSolve } from "../numeric/index.ts";
+import { blockSolve, quickCbrt } from "../numeric/index.ts";
 import {
   deriveWeather,
   extraterrestrial,
@@ -25,6 +25,8 @@ const FLOAT = 0,
   COOL = 3,
   COOL_FULL = 4;
 const HEAT_TOLERANCE = 1e-9;
+/** W/m²K. */
+const LEAST_FILM = 0.1;
 
 /** What one step leaves behind for its reader; arrays are reused by the next step. */
 export interface StepRecord {
@@ -68,7 +70,6 @@ export class YearKernel {
   private readonly rhs: Float64Array;
   private readonly solution: Float64Array;
   private readonly mode: Uint8Array;
-  private readonly fixed: Uint8Array;
   private readonly tout: Float64Array;
   private readonly tin: Float64Array;
   private readonly airStart: Float64Array;
@@ -96,12 +97,11 @@ export class YearKernel {
     this.weather = weather;
     this.derived = deriveWeather(weather);
     this.a = f(model.modeStart[elements]);
-    this.values = f(model.pattern.entries);
-    this.work = f(model.pattern.entries);
+    this.values = f(4 * model.pattern.blocks);
+    this.work = f(4 * model.pattern.blocks);
     this.rhs = f(2 * zones);
     this.solution = f(2 * zones);
     this.mode = new Uint8Array(zones);
-    this.fixed = new Uint8Array(2 * zones);
     this.tout = f(elements);
     this.tin = f(elements);
     this.airStart = f(zones);
@@ -346,14 +346,13 @@ export class YearKernel {
   private control(hour: number, b: Boundary): void {
     const m = this.model;
     const r = this.record;
-    const airMass = airDensity(20, m.sitePressure);
     for (let z = 0; z < m.zones; z++) {
       const inUse = m.schedules[m.conditioning[z]][hour] >= 0.5;
       r.heatTarget[z] = inUse ? m.heatingSetpoint[z] : m.heatingSetback[z];
       r.coolTarget[z] = inUse ? m.coolingSetpoint[z] : m.coolingSetback[z];
       r.occupied[z] = m.occupancy[z] >= 0 && m.schedules[m.occupancy[z]][hour] > 0 && inUse ? 1 : 0;
       this.airStart[z] = r.airTemperature[z];
-      const flow = this.hourTerms[TERM.outdoorAir * m.zones + z] * airMass;
+      const flow = this.hourTerms[TERM.outdoorAir * m.zones + z] * m.airDensity;
       const air = r.airTemperature[z];
       // recovery runs when it brings the supply toward the band between the set-points
       const middle =
@@ -386,49 +385,68 @@ export class YearKernel {
   /** Films from the last pass, then each element closed to its zones' nodes, summed into the zone system. */
   private coefficients(b: Boundary, first: boolean): void {
     const m = this.model;
-    const { zone0, zone1, area, direct00, direct01, direct11, nominal0, nominal1, exterior, elements } = m;
+    const {
+      zone0,
+      zone1,
+      area,
+      kind,
+      direct00,
+      direct01,
+      direct11,
+      nominal0,
+      nominal1,
+      exterior,
+      elements,
+      warm0,
+      cold0,
+      warm1,
+      cold1,
+      exchange0,
+      exchange1,
+      emissivity0,
+      skyView,
+      block01,
+      block10,
+    } = m;
     const { p0, p1, s0, s1, alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, env0, forced, ho: outsideFilm } = this.scratch;
     const { values, rhs, tin, tout } = this;
-    const diagonal = m.pattern.diagonal;
     const air = this.record.airTemperature;
     const radiant = this.record.radiantTemperature;
     values.fill(0);
-    const rootWind = Math.sqrt(b.wind);
-    const sky3 = b.sky + 273.15;
-    const out3 = b.outdoor + 273.15;
+    const outdoor = b.outdoor;
+    const sky = b.sky + 273.15;
+    const out = outdoor + 273.15;
+    if (first) this.forcedFilms(b);
     for (let i = 0; i < exterior; i++) {
       const z = zone1[i];
+      const na = 2 * z;
+      const nr = na + 1;
       const ti = tin[i];
-      const hc = naturalFilm(ti - air[z], m.facing1[i]);
+      const di = ti - air[z];
+      const hc = film(di, warm1[i], cold1[i]);
       const mean = 0.5 * (ti + radiant[z]) + 273.15;
-      const hr = 4 * STEFAN_BOLTZMANN * m.exchange1[i] * mean * mean * mean;
+      const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
       hc1[i] = hc;
       hr1[i] = hr;
       let ho: number;
       let go: number;
-      if (m.kind[i] === 2) {
+      if (kind[i] === 2) {
         ho = m.groundConductance[i];
         env0[i] = m.groundTemperature[12 * m.groundRow[i] + b.month];
         go = ho * env0[i];
       } else {
         const to = tout[i];
-        if (first) {
-          const turn = b.windDirection - m.classAzimuth[m.orientation[i]];
-          const offset = Math.abs(turn - 360 * Math.round(turn / 360));
-          const leeward = m.cosOutside[i] < 0.98 && offset > 100 ? 0.5 : 1;
-          forced[i] = m.forced[i] * leeward * rootWind * Math.sqrt(m.windFactor[i]);
-        }
-        const hv = forced[i] + naturalFilm(to - b.outdoor, m.cosOutside[i]);
+        const hv = forced[i] + film(to - outdoor, warm0[i], cold0[i]);
         const ts = to + 273.15;
-        const e = m.emissivity0[i] * STEFAN_BOLTZMANN;
-        const f = m.skyView[i];
+        const e = emissivity0[i] * STEFAN_BOLTZMANN;
         // part of the sky seen near the horizon radiates as air does (Walton 1983: β = √F)
-        const seen = f * Math.sqrt(f);
-        const hs = e * seen * (ts * ts + sky3 * sky3) * (ts + sky3);
-        const hg = e * (1 - seen) * (ts * ts + out3 * out3) * (ts + out3);
+        const seen = skyView[i];
+        const hs = e * seen * (ts * ts + sky * sky) * (ts + sky);
+        const hg = e * (1 - seen) * (ts * ts + out * out) * (ts + out);
         ho = hv + hs + hg;
-        env0[i] = ((hv + hg) * b.outdoor + hs * b.sky) / ho;
-        go = ho * env0[i] + s0[i];
+        const drive = (hv + hg) * outdoor + hs * b.sky;
+        env0[i] = drive / ho;
+        go = drive + s0[i];
       }
       outsideFilm[i] = ho;
       // (I + D x) T = P + D g, with g at the inside face known but for the zone's two nodes
@@ -437,38 +455,40 @@ export class YearKernel {
       const oo = direct00[i];
       const oi = direct01[i];
       const ii = direct11[i];
-      const det = (1 + oo * xo) * (1 + ii * xi) - oi * oi * xo * xi;
+      const eo = 1 + oo * xo;
+      const ei = 1 + ii * xi;
+      const inverse = 1 / (eo * ei - oi * oi * xo * xi);
       const b0 = p0[i] + oo * go + oi * s1[i];
       const b1 = p1[i] + oi * go + ii * s1[i];
-      const beta = (ii * (1 + oo * xo) - oi * oi * xo) / det;
-      const alpha = (b1 * (1 + oo * xo) - oi * xo * b0) / det;
+      const beta = (ii * eo - oi * oi * xo) * inverse;
+      const alpha = (b1 * eo - oi * xo * b0) * inverse;
       alpha1[i] = alpha;
       g11[i] = beta;
       // outside face: T = alpha0 + g01·(inside input)
-      alpha0[i] = (b0 * (1 + ii * xi) - oi * xi * b1) / det;
-      g01[i] = oi / det;
-      const A = area[i];
-      const na = 2 * z;
-      const nr = na + 1;
-      const cross = A * hc * hr * beta;
-      values[diagonal[na]] += A * hc * (1 - hc * beta);
-      values[diagonal[nr]] += A * hr * (1 - hr * beta);
-      values[m.entryAirRadiant[z]] -= cross;
-      values[m.entryRadiantAir[z]] -= cross;
-      rhs[na] += A * hc * alpha;
-      rhs[nr] += A * hr * alpha;
+      alpha0[i] = (b0 * ei - oi * xi * b1) * inverse;
+      g01[i] = oi * inverse;
+      const ac = area[i] * hc;
+      const ar = area[i] * hr;
+      const cross = ac * hr * beta;
+      const d = 4 * z;
+      values[d] += ac * (1 - hc * beta);
+      values[d + 1] -= cross;
+      values[d + 2] -= cross;
+      values[d + 3] += ar * (1 - hr * beta);
+      rhs[na] += ac * alpha;
+      rhs[nr] += ar * alpha;
     }
     for (let i = exterior; i < elements; i++) {
       const z0 = zone0[i];
       const z1 = zone1[i];
       const t0 = tout[i];
       const t1 = tin[i];
-      const c0 = naturalFilm(t0 - air[z0], m.facing0[i]);
-      const c1 = naturalFilm(t1 - air[z1], m.facing1[i]);
+      const c0 = film(t0 - air[z0], warm0[i], cold0[i]);
+      const c1 = film(t1 - air[z1], warm1[i], cold1[i]);
       const m0 = 0.5 * (t0 + radiant[z0]) + 273.15;
       const m1 = 0.5 * (t1 + radiant[z1]) + 273.15;
-      const r0 = 4 * STEFAN_BOLTZMANN * m.exchange0[i] * m0 * m0 * m0;
-      const r1 = 4 * STEFAN_BOLTZMANN * m.exchange1[i] * m1 * m1 * m1;
+      const r0 = 4 * STEFAN_BOLTZMANN * exchange0[i] * m0 * m0 * m0;
+      const r1 = 4 * STEFAN_BOLTZMANN * exchange1[i] * m1 * m1 * m1;
       hc0[i] = c0;
       hr0[i] = r0;
       hc1[i] = c1;
@@ -478,57 +498,68 @@ export class YearKernel {
       const oo = direct00[i];
       const oi = direct01[i];
       const ii = direct11[i];
-      const det = (1 + oo * x0) * (1 + ii * x1) - oi * oi * x0 * x1;
+      const e0 = 1 + oo * x0;
+      const e1 = 1 + ii * x1;
+      const inverse = 1 / (e0 * e1 - oi * oi * x0 * x1);
       const b0 = p0[i] + oo * s0[i] + oi * s1[i];
       const b1 = p1[i] + oi * s0[i] + ii * s1[i];
-      const G00 = (oo * (1 + ii * x1) - oi * oi * x1) / det;
-      const G11 = (ii * (1 + oo * x0) - oi * oi * x0) / det;
-      const G01 = oi / det;
-      const A0 = (b0 * (1 + ii * x1) - oi * x1 * b1) / det;
-      const A1 = (b1 * (1 + oo * x0) - oi * x0 * b0) / det;
+      const G00 = (oo * e1 - oi * oi * x1) * inverse;
+      const G11 = (ii * e0 - oi * oi * x0) * inverse;
+      const G01 = oi * inverse;
+      const A0 = (b0 * e1 - oi * x1 * b1) * inverse;
+      const A1 = (b1 * e0 - oi * x0 * b0) * inverse;
       alpha0[i] = A0;
       alpha1[i] = A1;
       g00[i] = G00;
       g01[i] = G01;
       g11[i] = G11;
       const A = area[i];
-      const na = 2 * z0;
-      const nb = 2 * z1;
-      values[diagonal[na]] += A * c0 * (1 - c0 * G00);
-      values[diagonal[na + 1]] += A * r0 * (1 - r0 * G00);
-      values[m.entryAirRadiant[z0]] -= A * c0 * r0 * G00;
-      values[m.entryRadiantAir[z0]] -= A * c0 * r0 * G00;
-      values[diagonal[nb]] += A * c1 * (1 - c1 * G11);
-      values[diagonal[nb + 1]] += A * r1 * (1 - r1 * G11);
-      values[m.entryAirRadiant[z1]] -= A * c1 * r1 * G11;
-      values[m.entryRadiantAir[z1]] -= A * c1 * r1 * G11;
-      if (z0 === z1) {
-        // both sides in one zone: the cross terms fold onto its own nodes
-        values[diagonal[na]] -= 2 * A * c0 * c1 * G01;
-        values[diagonal[na + 1]] -= 2 * A * r0 * r1 * G01;
-        const fold = A * (c0 * r1 + r0 * c1) * G01;
-        values[m.entryAirRadiant[z0]] -= fold;
-        values[m.entryRadiantAir[z0]] -= fold;
-      } else {
-        const e = 8 * (i - exterior);
-        const p = m.entryPartition;
-        const caa = A * c0 * c1 * G01;
-        const car = A * c0 * r1 * G01;
-        const cra = A * r0 * c1 * G01;
-        const crr = A * r0 * r1 * G01;
-        values[p[e]] -= caa;
-        values[p[e + 1]] -= car;
-        values[p[e + 2]] -= cra;
-        values[p[e + 3]] -= crr;
-        values[p[e + 4]] -= caa;
-        values[p[e + 5]] -= car;
-        values[p[e + 6]] -= cra;
-        values[p[e + 7]] -= crr;
-      }
-      rhs[na] += A * c0 * A0;
-      rhs[na + 1] += A * r0 * A0;
-      rhs[nb] += A * c1 * A1;
-      rhs[nb + 1] += A * r1 * A1;
+      const d0 = 4 * z0;
+      const d1 = 4 * z1;
+      const cross0 = A * c0 * r0 * G00;
+      const cross1 = A * c1 * r1 * G11;
+      values[d0] += A * c0 * (1 - c0 * G00);
+      values[d0 + 1] -= cross0;
+      values[d0 + 2] -= cross0;
+      values[d0 + 3] += A * r0 * (1 - r0 * G00);
+      values[d1] += A * c1 * (1 - c1 * G11);
+      values[d1 + 1] -= cross1;
+      values[d1 + 2] -= cross1;
+      values[d1 + 3] += A * r1 * (1 - r1 * G11);
+      // of zones one and two, or folded onto the one block when both sides are in one zone
+      const AG = A * G01;
+      const e = 4 * block01[i - exterior];
+      const f = 4 * block10[i - exterior];
+      const caa = AG * c0 * c1;
+      const car = AG * c0 * r1;
+      const cra = AG * r0 * c1;
+      const crr = AG * r0 * r1;
+      values[e] -= caa;
+      values[e + 1] -= car;
+      values[e + 2] -= cra;
+      values[e + 3] -= crr;
+      values[f] -= caa;
+      values[f + 1] -= cra;
+      values[f + 2] -= car;
+      values[f + 3] -= crr;
+      rhs[2 * z0] += A * c0 * A0;
+      rhs[2 * z0 + 1] += A * r0 * A0;
+      rhs[2 * z1] += A * c1 * A1;
+      rhs[2 * z1 + 1] += A * r1 * A1;
+    }
+  }
+
+  /** Forced outside films of the step: whole to windward, half to leeward. */
+  private forcedFilms(b: Boundary): void {
+    const m = this.model;
+    const { forced } = this.scratch;
+    const rootWind = Math.sqrt(b.wind);
+    for (let i = 0; i < m.exterior; i++) {
+      if (m.kind[i] === 2) continue;
+      const turn = b.windDirection - m.classAzimuth[m.orientation[i]];
+      const offset = Math.abs(turn - 360 * Math.round(turn / 360));
+      const leeward = m.facing0[i] < 0.98 && offset > 100 ? 0.5 : 1;
+      forced[i] = m.forced[i] * leeward * rootWind;
     }
   }
 
@@ -536,16 +567,17 @@ export class YearKernel {
   private solveZones(b: Boundary, last: boolean): void {
     const m = this.model;
     const { zones, dt } = m;
-    const { values, work, rhs, solution, mode, fixed } = this;
-    const { diagonal, rowStart, rowEntry, rowColumn } = m.pattern;
+    const { values, work, rhs, solution, mode } = this;
+    const { rowStart, rowBlock, rowColumn } = m.pattern;
     const t = this.hourTerms;
     const { airTemperature, radiantTemperature, heating, cooling, heatTarget, coolTarget } = this.record;
     const airCp = b.cp;
+    const perVolume = (m.airDensity * airCp) / dt;
     for (let z = 0; z < zones; z++) {
       const na = 2 * z;
-      const capacity = (m.zoneVolume[z] * airDensity(20, m.sitePressure) * airCp) / dt;
+      const capacity = m.zoneVolume[z] * perVolume;
       const inflow = airCp * (this.infiltrationFlow[z] + this.airFlow[z] * (1 - this.airSupply[z]));
-      values[diagonal[na]] += capacity + inflow;
+      values[4 * z] += capacity + inflow;
       rhs[na] +=
         capacity * this.airStart[z] +
         inflow * b.outdoor +
@@ -566,15 +598,19 @@ export class YearKernel {
         if (mode[z] === HEAT && heatTarget[z] !== heatTarget[z]) mode[z] = FLOAT;
         if (mode[z] === COOL && coolTarget[z] !== coolTarget[z]) mode[z] = FLOAT;
         if (mode[z] === HEAT || mode[z] === COOL) {
-          fixed[na] = 1;
+          // the air node is held: a unit row
+          for (let e = rowStart[z]; e < rowStart[z + 1]; e++) {
+            const at = 4 * rowBlock[e];
+            work[at] = 0;
+            work[at + 1] = 0;
+          }
+          work[4 * z] = 1;
+          work[4 * z + 1] = 0;
           solution[na] = mode[z] === HEAT ? heatTarget[z] : coolTarget[z];
-          continue;
-        }
-        fixed[na] = 0;
-        if (mode[z] === HEAT_FULL) solution[na] += m.heatingCapacity[z];
+        } else if (mode[z] === HEAT_FULL) solution[na] += m.heatingCapacity[z];
         else if (mode[z] === COOL_FULL) solution[na] -= m.coolingCapacity[z];
       }
-      sparseSolve(m.pattern, work, solution, fixed);
+      blockSolve(m.pattern, work, solution);
       settled = true;
       for (let z = 0; z < zones; z++) {
         const na = 2 * z;
@@ -582,8 +618,12 @@ export class YearKernel {
         let next: number = mode[z];
         let power = 0;
         if (mode[z] === HEAT || mode[z] === COOL) {
-          power = values[diagonal[na]] * air - rhs[na];
-          for (let e = rowStart[na]; e < rowStart[na + 1]; e++) power += values[rowEntry[e]] * solution[rowColumn[e]];
+          power = values[4 * z] * air + values[4 * z + 1] * solution[na + 1] - rhs[na];
+          for (let e = rowStart[z]; e < rowStart[z + 1]; e++) {
+            const at = 4 * rowBlock[e];
+            const n = 2 * rowColumn[e];
+            power += values[at] * solution[n] + values[at + 1] * solution[n + 1];
+          }
           if (mode[z] === HEAT) next = power < -HEAT_TOLERANCE ? FLOAT : power > m.heatingCapacity[z] ? HEAT_FULL : HEAT;
           else next = power > HEAT_TOLERANCE ? FLOAT : -power > m.coolingCapacity[z] ? COOL_FULL : COOL;
         } else if (mode[z] === HEAT_FULL) {
@@ -607,9 +647,8 @@ export class YearKernel {
     for (let z = 0; z < zones; z++) {
       airTemperature[z] = solution[2 * z];
       radiantTemperature[z] = solution[2 * z + 1];
-      rhs[2 * z] = 0;
-      rhs[2 * z + 1] = 0;
     }
+    rhs.fill(0);
   }
 
   /** Step-mean face temperatures from the solved nodes. */
@@ -676,7 +715,7 @@ export class YearKernel {
       flows[f + FLOW.cooling] = -r.cooling[z];
       flows[f + FLOW.infiltration] = cp * this.infiltrationFlow[z] * (b.outdoor - air);
       flows[f + FLOW.outdoorAir] = cp * this.airFlow[z] * (1 - this.airSupply[z]) * (b.outdoor - air);
-      const stored = ((m.zoneVolume[z] * airDensity(20, m.sitePressure) * cp) / dt) * (air - this.airStart[z]);
+      const stored = ((m.zoneVolume[z] * m.airDensity * cp) / dt) * (air - this.airStart[z]);
       let net = -stored;
       let gross = Math.abs(stored);
       for (let j = 0; j < FLOWS; j++) {
@@ -686,7 +725,7 @@ export class YearKernel {
       zoneNet[z] += dt * net;
       zoneGross[z] += dt * gross;
       // humidity: sources, infiltration, outdoor air with latent recovery; backward Euler
-      const mass = (m.zoneVolume[z] * airDensity(20, m.sitePressure)) / dt;
+      const mass = (m.zoneVolume[z] * m.airDensity) / dt;
       const exchange = this.infiltrationFlow[z] + this.airFlow[z] * (1 - (this.airSupply[z] > 0 ? m.recoveryLatent[z] : 0));
       const source = (t[TERM.peopleLatent * zones + z] + t[TERM.applianceLatent * zones + z]) / LATENT_HEAT;
       const w = (mass * r.humidityRatio[z] + exchange * b.ratio + source) / (mass + exchange);
@@ -739,10 +778,8 @@ interface Boundary {
 
 const NO_BRIGHTNESS = { circumsolar: 0, horizon: 0, b: 1 };
 
-/** Natural convection as in `naturalConvection`, with the quick cube root and a least film, so that still air does not insulate fully. */
-function naturalFilm(difference: number, facing: number): number {
-  const size = quickCbrt(difference < 0 ? -difference : difference);
-  const flat = facing < 0 ? -facing : facing;
-  const h = flat < 0.01 ? 1.31 * size : difference * facing > 0 ? (9.482 * size) / (7.238 - flat) : (1.81 * size) / (1.382 + flat);
-  return h < 0.1 ? 0.1 : h;
+/** Natural convection with the quick cube root and a least film, so that still air does not insulate fully. @see naturalConvection */
+function film(difference: number, warm: number, cold: number): number {
+  const h = difference > 0 ? warm * quickCbrt(difference) : cold * quickCbrt(-difference);
+  return h < LEAST_FILM ? LEAST_FILM : h;
 }

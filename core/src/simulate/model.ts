@@ -1,4 +1,4 @@
-import type { SparsePattern } from "../numeric/index.ts";
+import type { BlockPattern } from "../numeric/index.ts";
 import type { Problem } from "../model/index.ts";
 
 /** Gain and flow quantities a schedule drives, summed by zone each hour. */
@@ -51,9 +51,14 @@ export interface CompiledModel {
   /** Zone of side 0 (partitions only, −1 otherwise) and of side 1. */
   readonly zone0: Int32Array;
   readonly zone1: Int32Array;
-  /** Cosine of the angle from straight up of each inside surface, seen from its zone: 1 a floor, −1 a ceiling. */
+  /** Cosine of the angle from straight up of each surface, seen from its air: 1 faces up. Side 0 of an exterior element is outside. */
   readonly facing0: Float64Array;
   readonly facing1: Float64Array;
+  /** Natural convection per cube root of the temperature difference, W/m²K^4/3: surface warmer than the air, and colder. */
+  readonly warm0: Float64Array;
+  readonly cold0: Float64Array;
+  readonly warm1: Float64Array;
+  readonly cold1: Float64Array;
   /** F′ of the mean-radiant network. */
   readonly exchange0: Float64Array;
   readonly exchange1: Float64Array;
@@ -64,13 +69,12 @@ export interface CompiledModel {
   readonly diffuseShare1: Float64Array;
   /** 0 opaque, 1 glass, 2 ground, 3 partition. */
   readonly kind: Uint8Array;
-  /** Exterior: orientation class (−1 ground), solar absorptance, long-wave, forced film, normal for wind. */
+  /** Exterior: orientation class (−1 ground), solar absorptance, long-wave, forced film per root of the wind at 10 m. */
   readonly orientation: Int32Array;
   readonly solarAbsorptance: Float64Array;
   readonly emissivity0: Float64Array;
   readonly forced: Float64Array;
-  readonly windFactor: Float64Array;
-  readonly cosOutside: Float64Array;
+  /** View of the sky's own temperature, F√F (Walton 1983). */
   readonly skyView: Float64Array;
   /** Lit-share table row (−1: always lit) and share of diffuse sky seen. */
   readonly litRow: Int32Array;
@@ -125,11 +129,10 @@ export interface CompiledModel {
   /** Hourly schedules, [row][8760]. */
   readonly schedules: readonly Float64Array[];
 
-  /** Zone system: node 2z air, 2z+1 radiant; entries of partitions, 8 for each: (a0,a1)(a0,r1)(r0,a1)(r0,r1) and transposed. */
-  readonly pattern: SparsePattern;
-  readonly entryAirRadiant: Int32Array;
-  readonly entryRadiantAir: Int32Array;
-  readonly entryPartition: Int32Array;
+  /** Zone system: block row z holds its air and its radiant node; block of (zone 0, zone 1) and back for each partition. */
+  readonly pattern: BlockPattern;
+  readonly block01: Int32Array;
+  readonly block10: Int32Array;
 
   readonly latitude: number;
   readonly longitude: number;
@@ -138,8 +141,8 @@ export interface CompiledModel {
   readonly planCosine: number;
   readonly albedo: readonly number[];
   readonly isotropic: boolean;
-  /** Air pressure of the site for densities of typed volume flows, Pa. */
-  readonly sitePressure: number;
+  /** Density of air of 20 °C at the site's pressure, for room air and typed volume flows, kg/m³. */
+  readonly airDensity: number;
   readonly warnings: readonly Problem[];
 }
 

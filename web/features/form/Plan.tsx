@@ -1,4 +1,5 @@
 "use client";
+import { Fragment } from "react";
 import { checkProject, type Geometry, type Project } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { figure } from "../../ui/format.ts";
@@ -82,49 +83,52 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
         const lines = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(width / 6)));
         const roomy = height > 14 * lines.length + 22;
         return (
-          <g
-            key={id}
-            onClick={(e) => onPick(id, e.shiftKey)}
-            onKeyDown={(e) => e.key === "Enter" && onPick(id, e.shiftKey)}
-            tabIndex={0}
-            role="button"
-            aria-label={s.name}
-            aria-pressed={on}
-            style={{ cursor: "pointer" }}
-          >
-            <polygon
-              points={points.map((p) => p.join(",")).join(" ")}
-              fill={
-                through
-                  ? "var(--chakra-colors-paper)"
-                  : on
-                    ? "var(--chakra-colors-wash)"
-                    : ((s.spaceType && colourOf.get(s.spaceType)) ?? "var(--chakra-colors-paper)")
-              }
-              fillOpacity={on || through ? 1 : 0.5}
-              stroke={on ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink)"}
-              strokeWidth={on ? 2.4 : 1.4}
-              strokeDasharray={through ? "5 4" : undefined}
-            />
-            {lines.map((l, i) => (
-              <text
-                key={i}
-                x={mx}
-                y={my + (i - (lines.length - 1) / 2) * 14 - (roomy ? 4 : -4)}
-                textAnchor="middle"
-                fontSize="12"
-                fontWeight={on ? 600 : 500}
-                fill="var(--chakra-colors-ink)"
-              >
-                {l}
-              </text>
-            ))}
-            {roomy && (
-              <text x={mx} y={my + (lines.length / 2) * 14 + 8} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
-                {figure(g.floorArea, 0)} m²
-              </text>
-            )}
-          </g>
+          <Fragment key={id}>
+            <g
+              onClick={(e) => onPick(id, e.shiftKey)}
+              onKeyDown={(e) => e.key === "Enter" && onPick(id, e.shiftKey)}
+              tabIndex={0}
+              role="button"
+              aria-label={`${s.name}, ${figure(g.floorArea, 0)} m²`}
+              aria-pressed={on}
+              style={{ cursor: "pointer" }}
+            >
+              <polygon
+                points={points.map((p) => p.join(",")).join(" ")}
+                fill={
+                  through
+                    ? "var(--chakra-colors-paper)"
+                    : on
+                      ? "var(--chakra-colors-wash)"
+                      : ((s.spaceType && colourOf.get(s.spaceType)) ?? "var(--chakra-colors-paper)")
+                }
+                fillOpacity={on || through ? 1 : 0.5}
+                stroke={on ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink)"}
+                strokeWidth={on ? 2.4 : 1.4}
+                strokeDasharray={through ? "5 4" : undefined}
+              />
+            </g>
+            <g pointerEvents="none" aria-hidden="true">
+              {lines.map((l, i) => (
+                <text
+                  key={i}
+                  x={mx}
+                  y={my + (i - (lines.length - 1) / 2) * 14 - (roomy ? 4 : -4)}
+                  textAnchor="middle"
+                  fontSize="12"
+                  fontWeight={on ? 600 : 500}
+                  fill="var(--chakra-colors-ink)"
+                >
+                  {l}
+                </text>
+              ))}
+              {roomy && (
+                <text x={mx} y={my + (lines.length / 2) * 14 + 8} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
+                  {figure(g.floorArea, 0)} m²
+                </text>
+              )}
+            </g>
+          </Fragment>
         );
       })}
       {openings.map((o) => {
