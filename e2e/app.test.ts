@@ -69,6 +69,13 @@ describe("the library", () => {
     const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
     await browser.driver.findElement(By.css("body")).sendKeys("p");
     const u = await browser.text('[data-testid="assembly-u"]', () => true);
+    const thickness = await browser.find('input[aria-label="Thickness of Mineral wool"]');
+    await thickness.click();
+    await thickness.sendKeys(Key.chord(Key.CONTROL, "a"), "60");
+    // U follows while the figure is being typed, before Enter
+    await browser.text('[data-testid="assembly-u"]', (t) => Number(t) > Number(u));
+    await thickness.sendKeys(Key.ESCAPE);
+    await browser.text('[data-testid="assembly-u"]', (t) => t === u);
     await type("Thickness of Mineral wool", "40");
     expect(Number(await browser.text('[data-testid="assembly-u"]', (t) => t !== u))).toBeGreaterThan(Number(u));
     const about = await browser.text(INTENSITY, (t) => t.startsWith("≈"));
@@ -194,22 +201,34 @@ describe("an import", () => {
     await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/clinic-2/form"), 20000);
     await browser.exact();
   });
-  it("with a crossing outline opens with the problem in its place, and no figure is made up", async () => {
+  it("with a crossing outline is refused with its place, nothing saved", async () => {
+    const before = (await api<unknown[]>("/api/projects")).length;
     const clinic = JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as {
-      id: string;
       spaces: Record<string, { form: { outline: { x: number; y: number }[] } }>;
     };
     const [a, b] = clinic.spaces.office.form.outline;
     [a.x, b.x] = [b.x, a.x];
-    clinic.id = "crossed";
-    const file = path.join(scratch, "crossed.json");
+    expect(await take("crossed.json", JSON.stringify(clinic))).toContain("spaces/office/form/outline The outline of Office cannot be used: it crosses itself");
+    expect((await api<unknown[]>("/api/projects")).length).toBe(before);
+  });
+  it("with a window past its wall opens with the problem in its place, shows no figure, and its fix brings the year back", async () => {
+    const clinic = JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as {
+      id: string;
+      openings: Record<string, { offset: number }>;
+    };
+    clinic.openings.door.offset = 5;
+    clinic.id = "past";
+    const file = path.join(scratch, "past.json");
     writeFileSync(file, JSON.stringify(clinic));
     await go("/");
     await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
-    expect(await browser.text('[data-testid="tally-status"]', (t) => t.includes("cannot run"))).toContain("crosses itself");
+    expect(await browser.text('[data-testid="tally-status"]', (t) => t.includes("cannot run"))).toContain("0.60 m past its wall");
     expect(await browser.text(INTENSITY, () => true)).toBe("—");
     await (await browser.button("1 problem")).click();
-    expect(await browser.text('aside[aria-label="Problems"]', (t) => t.includes("crosses"))).toContain("Office");
+    await browser.text('aside[aria-label="Problems"]', (t) => t.includes("past its wall"));
+    await (await browser.find('aside[aria-label="Problems"]')).findElement(By.xpath('.//button[normalize-space(.)="Fit to wall"]')).click();
+    await browser.exact();
+    expect(await browser.text(INTENSITY, (t) => /^\d/.test(t))).toMatch(/^\d/);
   });
 });
 

@@ -27,7 +27,9 @@ const cases: readonly { name: string; run: () => void }[] = [
 const median = (v: number[]): number => [...v].sort((x, y) => x - y)[Math.floor(v.length / 2)];
 const model = compile(library, weather, 4);
 console.log(`${os.cpus()[0]?.model ?? "unknown processor"}, ${os.cpus().length} cores, Node ${process.version}`);
-console.log(`${library.name}: ${model.zones} zones, ${model.elements} faces and openings, ${model.modeStart[model.elements]} modes; ${REPEATS} repeats, first thrown away\n`);
+console.log(
+  `${library.name}: ${model.zones} zones, ${model.elements} faces and openings, ${model.modeStart[model.elements]} modes; ${REPEATS} repeats, first thrown away\n`,
+);
 console.log(`${"case".padEnd(46)}${"median, s".padStart(11)}${"least, s".padStart(11)}${"calibrations".padStart(14)}`);
 const results = cases.map((c) => {
   const times: number[] = [];
@@ -46,4 +48,19 @@ const results = cases.map((c) => {
   return row;
 });
 mkdirSync(".local", { recursive: true });
-writeFileSync(".local/bench.json", JSON.stringify({ machine: os.cpus()[0]?.model, node: process.version, zones: model.zones, elements: model.elements, modes: model.modeStart[model.elements], repeats: REPEATS, results }, null, 2) + "\n");
+writeFileSync(
+  ".local/bench.json",
+  JSON.stringify(
+    {
+      machine: os.cpus()[0]?.model,
+      node: process.version,
+      zones: model.zones,
+      elements: model.elements,
+      modes: model.modeStart[model.elements],
+      repeats: REPEATS,
+      results,
+    },
+    null,
+    2,
+  ) + "\n",
+);

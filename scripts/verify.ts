@@ -2,7 +2,25 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import closed from "../core/src/verification/closedForms.json" with { type: "json" };
 import { boxProject } from "../core/src/verification/box.ts";
 import { LoneWall, steppedDecrement } from "../core/src/verification/walls.ts";
-import { comfortVapourPressure, dewPoint, enthalpy, humidityRatio, layersResistance, predictedMeanVote, projectWeather, resistanceLayer, runToEnd, saturationPressure, seriesHash, slabTransmittance, solidLayer, sunPosition, vapourPressure, wetBulb, type WeatherYear } from "../core/src/index.ts";
+import {
+  comfortVapourPressure,
+  dewPoint,
+  enthalpy,
+  humidityRatio,
+  layersResistance,
+  predictedMeanVote,
+  projectWeather,
+  resistanceLayer,
+  runToEnd,
+  saturationPressure,
+  seriesHash,
+  slabTransmittance,
+  solidLayer,
+  sunPosition,
+  vapourPressure,
+  wetBulb,
+  type WeatherYear,
+} from "../core/src/index.ts";
 
 /** npm run verify: the core against closed forms and published figures, as a table and in .local/verify.json. */
 interface Row {
@@ -15,7 +33,8 @@ interface Row {
   readonly within: number;
 }
 const rows: Row[] = [];
-const add = (group: string, name: string, quantity: string, expected: number, found: number, within: number): void => void rows.push({ group, name, quantity, expected, found, within });
+const add = (group: string, name: string, quantity: string, expected: number, found: number, within: number): void =>
+  void rows.push({ group, name, quantity, expected, found, within });
 
 for (const [name, w] of Object.entries(closed.periodic_wall_response.walls)) {
   const layers = w.layers_inside_to_outside.map((l) => solidLayer(l.d, l.lambda, l.rho, l.c)).reverse();
@@ -43,7 +62,21 @@ for (const c of closed.u_values.cases) {
   add("steady U", c.name, "W/m²K", c.U, u, 0.001 * c.U);
 }
 for (const g of closed.ground_floors)
-  add("ground floor", g.shape, "W/m²K", g.U_slab, slabTransmittance({ area: g.area, perimeter: g.perimeter, wallThickness: g.wall_thickness, floorResistance: g.R_floor, conductivity: g.lambda_ground, heatCapacity: 2e6 }), 0.001 * g.U_slab);
+  add(
+    "ground floor",
+    g.shape,
+    "W/m²K",
+    g.U_slab,
+    slabTransmittance({
+      area: g.area,
+      perimeter: g.perimeter,
+      wallThickness: g.wall_thickness,
+      floorResistance: g.R_floor,
+      conductivity: g.lambda_ground,
+      heatCapacity: 2e6,
+    }),
+    0.001 * g.U_slab,
+  );
 const sun = sunPosition((Date.UTC(2003, 9, 17, 19, 30, 30) - Date.UTC(2000, 0, 1, 12)) / 86400000, 39.742476, -105.1786);
 add("solar position", "2003-10-17 12:30:30 UTC−7", "zenith, °", 50.112, sun.zenith, 0.05);
 add("solar position", "2003-10-17 12:30:30 UTC−7", "azimuth, °", 194.34, sun.azimuth, 0.05);
@@ -82,9 +115,18 @@ for (const r of rows) {
   if (r.group !== group) console.log(`\n${(group = r.group)}`);
   const ok = Math.abs(r.found - r.expected) <= r.within;
   if (!ok) failed++;
-  console.log(`  ${ok ? "ok  " : "MISS"} ${r.name.padEnd(44)} ${r.quantity.padEnd(24)} ${r.expected.toPrecision(6).padStart(12)} ${r.found.toPrecision(6).padStart(12)}`);
+  console.log(
+    `  ${ok ? "ok  " : "MISS"} ${r.name.padEnd(44)} ${r.quantity.padEnd(24)} ${r.expected.toPrecision(6).padStart(12)} ${r.found.toPrecision(6).padStart(12)}`,
+  );
 }
 mkdirSync(".local", { recursive: true });
-writeFileSync(".local/verify.json", JSON.stringify(rows.map((r) => ({ ...r, ok: Math.abs(r.found - r.expected) <= r.within })), null, 2) + "\n");
+writeFileSync(
+  ".local/verify.json",
+  JSON.stringify(
+    rows.map((r) => ({ ...r, ok: Math.abs(r.found - r.expected) <= r.within })),
+    null,
+    2,
+  ) + "\n",
+);
 console.log(`\n${rows.length - failed} of ${rows.length} within their bounds. The hash of Node and Chromium is compared by the browser tests.`);
 process.exit(failed === 0 ? 0 : 1);

@@ -92,7 +92,9 @@ function print({ summary: s }: RunResult): void {
   console.log(
     `peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`,
   );
-  console.log(`hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.compile + s.timing.run, 2)} s`);
+  console.log(
+    `hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.compile + s.timing.run, 2)} s`,
+  );
   for (const w of s.warnings) console.error(`warning: ${w}`);
 }
 

@@ -4,14 +4,31 @@ import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { parseProject, projectWeather, runToEnd, setChange, type Project, type WeatherYear } from "@arroyo/core";
-import { bindModels, cancelRun, createProject, database, listRuns, migrate, openProject, queue, runSeries, saveRevision, startRun, type RunView } from "@arroyo/web/server";
+import {
+  bindModels,
+  cancelRun,
+  createProject,
+  database,
+  listRuns,
+  migrate,
+  openProject,
+  queue,
+  runSeries,
+  saveRevision,
+  startRun,
+  type RunView,
+} from "@arroyo/web/server";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..");
 const read = (name: string): Project => JSON.parse(readFileSync(path.join(root, `demo/${name}.json`), "utf8")) as Project;
 let runner: ChildProcess | null = null;
 
 function startRunner(): ChildProcess {
-  return spawn(process.execPath, ["--import", "tsx", "runner/src/main.ts"], { cwd: root, env: { ...process.env, LOG_LEVEL: "warn" }, stdio: ["ignore", "ignore", "inherit"] });
+  return spawn(process.execPath, ["--import", "tsx", "runner/src/main.ts"], {
+    cwd: root,
+    env: { ...process.env, LOG_LEVEL: "warn" },
+    stdio: ["ignore", "ignore", "inherit"],
+  });
 }
 
 async function until(id: string, test: (r: RunView) => boolean, seconds = 50): Promise<RunView> {
@@ -28,7 +45,9 @@ async function until(id: string, test: (r: RunView) => boolean, seconds = 50): P
 async function longProject(elevation: number): Promise<string> {
   const { id } = await createProject(read("library"));
   const { document } = await openProject(id);
-  await saveRevision(id, 1, [{ name: "long", changes: [setChange(document, ["run", "stepsPerHour"], 12), setChange(document, ["site", "elevation"], elevation)] }]);
+  await saveRevision(id, 1, [
+    { name: "long", changes: [setChange(document, ["run", "stepsPerHour"], 12), setChange(document, ["site", "elevation"], elevation)] },
+  ]);
   return id;
 }
 

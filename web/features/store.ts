@@ -316,3 +316,9 @@ export function tally(live: Live): { summary: Summary | null; mark: "exact" | "e
   if (live.estimate && live.estimateVersion === live.version) return { summary: live.estimate, mark: "estimate" };
   return { summary: live.exact?.summary ?? live.estimate, mark: "old" };
 }
+
+/** Address of a stage with what is selected. */
+export function stageAddress(project: string, stage: string, selection: readonly Selection[]): string {
+  const on = selection.map((s) => `${s.kind}:${s.id}`).join(",");
+  return `/p/${encodeURIComponent(project)}/${stage}${on ? `?on=${on}` : ""}`;
+}

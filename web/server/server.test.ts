@@ -1,7 +1,22 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { setChange, type Project } from "@arroyo/core";
-import { bindModels, createProject, database, decodeValues, encodeValues, importWeather, listProjects, migrate, openProject, ProjectRow, Refusal, RevisionRow, saveRevision, storedWeather } from "./index.ts";
+import {
+  bindModels,
+  createProject,
+  database,
+  decodeValues,
+  encodeValues,
+  importWeather,
+  listProjects,
+  migrate,
+  openProject,
+  ProjectRow,
+  Refusal,
+  RevisionRow,
+  saveRevision,
+  storedWeather,
+} from "./index.ts";
 
 const clinic = JSON.parse(readFileSync(new URL("../../demo/clinic.json", import.meta.url), "utf8")) as Project;
 const sequelize = database();
@@ -65,7 +80,9 @@ describe("a stored project", () => {
 
   it("is left alone by an edit that would break it", async () => {
     const { id } = await createProject(clinic);
-    const refused = await refusal(saveRevision(id, 1, [{ name: "x", changes: [setChange(clinic, ["assemblies", "wall_brick", "layers", "insulation", "thickness"], -1)] }]));
+    const refused = await refusal(
+      saveRevision(id, 1, [{ name: "x", changes: [setChange(clinic, ["assemblies", "wall_brick", "layers", "insulation", "thickness"], -1)] }]),
+    );
     expect(refused.status).toBe(422);
     expect(refused.problems[0].message).toContain("more than 0");
     expect((await openProject(id)).revision).toBe(1);

@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
 import type { Problem, Project } from "@arroyo/core";
 import { builtStageNames, stageName, stages, type Stage } from "../features/stages.ts";
-import { useProblems, useStore } from "../features/store.ts";
+import { stageAddress, useProblems, useStore } from "../features/store.ts";
 import { CommandBar } from "./CommandBar.tsx";
 import { ProblemsDrawer } from "./ProblemsDrawer.tsx";
 import { Act } from "./fields.tsx";
@@ -85,7 +85,7 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
   const router = useRouter();
   const [panel, setPanel] = useState<"problems" | "commands" | "keys" | null>(null);
   const go = (s: Stage): void => {
-    if (project) router.push(`/p/${project.id}/${s}`);
+    if (project) router.push(stageAddress(project.id, s, useStore.getState().selection));
   };
   useKeys(setPanel);
   if (!project) return null;
@@ -241,7 +241,7 @@ function useKeys(setPanel: (p: "problems" | "commands" | "keys" | null) => void)
       else if (!typing && !e.ctrlKey && !e.metaKey && !e.altKey) {
         if (e.key === "?") setPanel("keys");
         else if (e.key === "p" || e.key === "P") pin();
-        else if (/^[1-6]$/.test(e.key) && project) router.push(`/p/${project.id}/${builtStages[Number(e.key) - 1]}`);
+        else if (/^[1-6]$/.test(e.key) && project) router.push(stageAddress(project.id, builtStages[Number(e.key) - 1], useStore.getState().selection));
       }
     };
     window.addEventListener("keydown", onKey);

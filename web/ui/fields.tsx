@@ -50,10 +50,12 @@ interface NumberInputProps {
   readonly onCommit: (value: number) => string | null;
   readonly digits?: number;
   readonly width?: string;
+  /** Hears every number while it is typed, and null when the entry is left. */
+  readonly onDraft?: (value: number | null) => void;
 }
 
 /** A number that can be typed over. A refused entry stays visible with its sentence; Escape brings the value back. */
-export function NumberInput({ value, label, onCommit, digits, width = "76px" }: NumberInputProps) {
+export function NumberInput({ value, label, onCommit, digits, width = "76px", onDraft }: NumberInputProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const describedBy = useId();
@@ -63,13 +65,17 @@ export function NumberInput({ value, label, onCommit, digits, width = "76px" }: 
     const n = readNumber(draft);
     const sentence = n === null ? `“${draft}” is not a number.` : onCommit(n);
     setRefusal(sentence);
-    if (sentence === null) setDraft(null);
+    if (sentence === null) {
+      setDraft(null);
+      onDraft?.(null);
+    }
   };
   const onKey = (e: KeyboardEvent<HTMLInputElement>): void => {
     if (e.key === "Enter") commit();
     else if (e.key === "Escape") {
       setDraft(null);
       setRefusal(null);
+      onDraft?.(null);
     }
   };
   return (
@@ -82,7 +88,10 @@ export function NumberInput({ value, label, onCommit, digits, width = "76px" }: 
         aria-describedby={refusal ? describedBy : undefined}
         borderColor={refusal ? "clay" : undefined}
         value={draft ?? shown}
-        onChange={(e) => setDraft(e.target.value)}
+        onChange={(e) => {
+          setDraft(e.target.value);
+          onDraft?.(readNumber(e.target.value));
+        }}
         onFocus={(e) => e.target.select()}
         onBlur={commit}
         onKeyDown={onKey}

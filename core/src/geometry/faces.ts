@@ -1,7 +1,7 @@
 import clipping from "polygon-clipping";
 import { atan2, DEG } from "../numeric/index.ts";
-import type { Problem, Project, Space } from "../model/index.ts";
-import { areaOf, selfCrossing, signedArea, type Point, type Polygon } from "./polygon.ts";
+import { signedArea, type Point, type Problem, type Project, type Space } from "../model/index.ts";
+import { areaOf, type Polygon } from "./polygon.ts";
 
 export type Vector = readonly [number, number, number];
 export type Contact = "outdoors" | "ground" | "space";
@@ -149,13 +149,6 @@ function outlineProblem(id: string, space: Space): Problem | null {
   const at = (code: string, message: string): Problem => ({ code, severity: "error", stage: "form", path: `spaces/${id}/form`, message });
   if (space.form.kind === "faces") return at("free-faces", `${space.name} is given by free faces, which are not computed yet; give it an outline.`);
   const ring = space.form.outline.map((p): Point => [snap(p.x), snap(p.y)]);
-  for (let i = 0; i < ring.length; i++) {
-    const q = ring[(i + 1) % ring.length];
-    if (Math.abs(q[0] - ring[i][0]) < TOLERANCE && Math.abs(q[1] - ring[i][1]) < TOLERANCE)
-      return at("short-edge", `Edge ${i + 1} of ${space.name} is shorter than 1 cm.`);
-  }
-  const crossing = selfCrossing(ring);
-  if (crossing) return at("self-crossing", `The outline of ${space.name} crosses itself: edges ${crossing[0] + 1} and ${crossing[1] + 1} meet.`);
   if (signedArea(ring) < 0) {
     const points = space.form.outline;
     const old = space.form;

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import type { Project } from "../model/index.ts";
 import { cos, DEG, sin, tan } from "../numeric/index.ts";
-import { areaOf, deriveFaces, deriveOpenings, deriveShades, litShares, selfCrossing, trapezoids, type Face, type Vector } from "./index.ts";
+import { areaOf, deriveFaces, deriveOpenings, deriveShades, litShares, trapezoids, type Face, type Vector } from "./index.ts";
 
 type Corner = readonly [number, number];
 /** A project of rectangular and other spaces on two storeys. */
@@ -95,22 +95,6 @@ describe("faces of neighbours", () => {
 });
 
 describe("problems of form", () => {
-  it("tell a self-crossing outline with its edges", () => {
-    const { problems } = deriveFaces(
-      model({
-        a: {
-          corners: [
-            [0, 0],
-            [6, 6],
-            [6, 0],
-            [0, 6],
-          ],
-        },
-      }),
-    );
-    expect(problems[0]).toMatchObject({ code: "self-crossing", path: "spaces/a/form", severity: "error" });
-    expect(problems[0].message).toMatch(/edges 1 and 3/);
-  });
   it("turn a clockwise outline around by its fix, edges keeping their ids", () => {
     const p = model({ a: { corners: [...rectangle(0, 0, 4, 3)].reverse() } });
     const problem = deriveFaces(p).problems[0];
@@ -140,17 +124,6 @@ describe("polygons", () => {
   it("are cut into trapezoids of the same area, holes left out", () => {
     const polygon = [rectangle(0, 0, 10, 8), [...rectangle(3, 3, 5, 6)].reverse()];
     expect(trapezoids([polygon]).reduce((s, r) => s + areaOf([[r]]), 0)).toBeCloseTo(74, 9);
-  });
-  it("know a crossing from a touch of neighbours", () => {
-    expect(selfCrossing(rectangle(0, 0, 2, 2))).toBeNull();
-    expect(
-      selfCrossing([
-        [0, 0],
-        [4, 0],
-        [2, 0],
-        [2, 3],
-      ]),
-    ).not.toBeNull();
   });
 });
 

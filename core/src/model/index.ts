@@ -4,3 +4,4 @@ export * from "./problem.ts";
 export * from "./changes.ts";
 export * from "./parse.ts";
 export * from "./references.ts";
+export * from "./outline.ts";

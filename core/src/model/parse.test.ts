@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { canonicalJson } from "../numeric/index.ts";
-import { parseProject, parseProjectText, projectJsonSchema, type Project } from "./index.ts";
+import { parseProject, parseProjectText, projectJsonSchema, selfCrossing, type Project } from "./index.ts";
 
 const good = (): Project => boxProject({ glass: 0.3 });
 /** The first problem of a document that must be refused. */
@@ -54,6 +54,32 @@ describe("a project document", () => {
     const p = good();
     p.schedules.day.weeks[0].to = [11, 30];
     expect(refused(p).message).toContain("day 335");
+  });
+  it("whose outline crosses itself names the space and the edges", () => {
+    const p = good();
+    const form = p.spaces.a.form as Extract<Project["spaces"][string]["form"], { kind: "prism" }>;
+    [form.outline[0].x, form.outline[1].x] = [form.outline[1].x, form.outline[0].x];
+    expect(refused(p)).toMatchObject({ path: "spaces/a/form/outline", message: "The outline of a cannot be used: it crosses itself: edges 2 and 4 meet." });
+    form.outline[1] = { ...form.outline[0], id: "e" };
+    expect(refused(p).message).toContain("edge 1 is shorter than 1 cm");
+  });
+  it("with an outline that only touches its neighbours' ends is fine, one that folds back is not", () => {
+    expect(
+      selfCrossing([
+        [0, 0],
+        [2, 0],
+        [2, 2],
+        [0, 2],
+      ]),
+    ).toBeNull();
+    expect(
+      selfCrossing([
+        [0, 0],
+        [4, 0],
+        [2, 0],
+        [2, 3],
+      ]),
+    ).not.toBeNull();
   });
   it("that is something else entirely is told plainly", () => {
     expect(refused([1, 2]).message).toContain("JSON object");

@@ -1,5 +1,6 @@
 import { stageOf, type Problem } from "./problem.ts";
 import { spaceFieldNames, spaceFields } from "./fields.ts";
+import { outlineFault, type Point } from "./outline.ts";
 import { kitRoles, type Project } from "./schema.ts";
 
 const DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
@@ -38,6 +39,8 @@ export function checkReferences(p: Project): Problem[] {
     schedulesOf(s.inputs, `spaces/${key}/inputs`);
     if (s.form.kind === "prism") {
       const ids = new Set<string>([s.form.floor, s.form.ceiling, ...s.form.outline.map((v) => v.id)]);
+      const fault = outlineFault(s.form.outline.map((v): Point => [v.x, v.y]));
+      if (fault !== null) report(`spaces/${key}/form/outline`, `The outline of ${s.name} cannot be used: ${fault}.`, "outline");
       if (ids.size < s.form.outline.length + 2) report(`spaces/${key}/form`, "Two edges, or an edge and the floor or ceiling, share an id.");
     }
   }

@@ -103,11 +103,16 @@ export function Fabric() {
 function AssemblyDesk({ id, area }: { id: string; area: number }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
-  const a = project.assemblies[id];
+  const saved = project.assemblies[id];
+  // while a thickness is typed the figures already follow it
+  const [draft, setDraft] = useState<{ layer: string; thickness: number } | null>(null);
+  const a: Assembly = draft
+    ? { ...saved, layers: saved.layers.map((l) => (l.kind === "solid" && l.id === draft.layer ? { ...l, thickness: draft.thickness } : l)) }
+    : saved;
   const layers = assemblyLayers(project, a);
   const [rse, rsi] = surfaceResistances(a.use);
   const u = assemblyU(project, a);
-  const [before] = useState(u);
+  const [before] = useState(() => assemblyU(project, saved));
   const periodic = periodicResponse(layers, 86400, Math.max(rse, 1e-6), rsi);
   const mass = a.layers.reduce((s, l) => s + (l.kind === "solid" ? l.thickness * project.materials[l.material].density : 0), 0);
   const capacity = layers.reduce((s, l) => s + l.thickness * l.density * l.specificHeat, 0);
@@ -181,7 +186,8 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
                     <NumberInput
                       key="d"
                       label={`Thickness of ${project.materials[l.material].name}`}
-                      value={l.thickness * 1000}
+                      value={(saved.layers[i] as typeof l).thickness * 1000}
+                      onDraft={(mm) => setDraft(mm !== null && mm > 0 && mm <= 10000 ? { layer: l.id, thickness: mm / 1000 } : null)}
                       digits={l.thickness < 0.1 ? 1 : 0}
                       onCommit={(v) =>
                         firstMessage(
