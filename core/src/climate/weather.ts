@@ -102,15 +102,22 @@ export function monthlyWeather(w: WeatherYear): MonthlyWeather {
   return out;
 }
 
+export const DAYS_A_YEAR = 365;
+
+/** Daily mean air temperature, °C, of each of the 365 days. */
+export function dailyMeans(w: WeatherYear): Float64Array {
+  const means = new Float64Array(DAYS_A_YEAR);
+  for (let h = 0; h < HOURS; h++) means[Math.floor(h / 24)] += w.dryBulb[h] / 24;
+  return means;
+}
+
 /** Heating and cooling degree days of a year from daily means, K·d. */
 export function degreeDays(w: WeatherYear, heatingBase: number, coolingBase: number): { heating: number; cooling: number } {
   let heating = 0;
   let cooling = 0;
-  for (let d = 0; d < 365; d++) {
-    let s = 0;
-    for (let h = 0; h < 24; h++) s += w.dryBulb[d * 24 + h];
-    heating += Math.max(0, heatingBase - s / 24);
-    cooling += Math.max(0, s / 24 - coolingBase);
+  for (const mean of dailyMeans(w)) {
+    heating += Math.max(0, heatingBase - mean);
+    cooling += Math.max(0, mean - coolingBase);
   }
   return { heating, cooling };
 }

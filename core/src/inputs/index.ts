@@ -1,1 +1,3 @@
+export * from "./massing.ts";
 export * from "./resolve.ts";
+export * from "./starter.ts";

@@ -33,7 +33,7 @@ import { effective, effectiveServices, faceAssembly, openingConstruction } from 
 import { airDensity } from "../airflow/index.ts";
 import { checkProject } from "./check.ts";
 import { radiantNetwork, shortWaveShares, type InsideSurface } from "./enclosure.ts";
-import { TERM, type CompiledModel } from "./model.ts";
+import { TERM, type CompiledModel, type ElementRole } from "./model.ts";
 
 const INSIDE_FILM = 7.7;
 const OUTSIDE_FILM = 25;
@@ -224,6 +224,7 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
     diffuseShare0,
     diffuseShare1,
     kind: Uint8Array.from(list, (e) => e.kind),
+    roles: list.map(roleOf),
     orientation: classes.of,
     solarAbsorptance: field((e) => e.outer.solarAbsorptance),
     emissivity0: field((e) => e.outer.emissivity),
@@ -274,6 +275,13 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
 /** Cosine from straight up of the surface on side 0 (outside, or in the first zone) and on side 1, seen from its air. */
 const facing0 = (e: Element): number => (e.kind === 3 ? -1 : 1) * e.face.normal[2];
 const facing1 = (e: Element): number => (e.kind === 3 ? 1 : -1) * e.face.normal[2];
+function roleOf(e: Element): ElementRole {
+  if (e.kind === 3) return "neighbours";
+  if (e.kind === 2) return "ground floor";
+  if (e.kind === 1) return "glass";
+  if (e.opening) return "doors";
+  return e.face.kind === "wall" ? "walls" : e.face.kind === "ceiling" ? "roof" : "exposed floor";
+}
 const skyView = (f: number): number => f * Math.sqrt(f);
 const midHeight = (f: Face): number => (f.wall ? (f.wall.low + f.wall.high) / 2 : (f.plate?.level ?? 0));
 /** Faces of one plane and height band share a façade for the forced film. */

@@ -753,6 +753,25 @@ export class YearKernel {
     }
   }
 
+  /**
+   * Heat flow of element `i` into its zone now, W, without the sun that entered through glass and was
+   * absorbed at its surface. `side` 0: into the first zone of a partition.
+   */
+  elementFlow(i: number, side: 0 | 1): number {
+    const m = this.model;
+    const { hc0, hr0, hc1, hr1 } = this.scratch;
+    const { airTemperature: air, radiantTemperature: radiant } = this.record;
+    const z = side === 0 ? m.zone0[i] : m.zone1[i];
+    const t = side === 0 ? this.tout[i] : this.tin[i];
+    const hc = side === 0 ? hc0[i] : hc1[i];
+    const hr = side === 0 ? hr0[i] : hr1[i];
+    const entered =
+      side === 0
+        ? m.beamShare0[i] * this.beamIn[z] + m.diffuseShare0[i] * this.diffuseIn[z]
+        : m.beamShare1[i] * this.beamIn[z] + m.diffuseShare1[i] * this.diffuseIn[z];
+    return m.area[i] * (hc * (t - air[z]) + hr * (t - radiant[z]) - entered);
+  }
+
   /** Relative humidity of a zone now, 0…1. */
   humidity(z: number, pressure: number): number {
     return relativeHumidity(this.record.airTemperature[z], this.record.humidityRatio[z], pressure);

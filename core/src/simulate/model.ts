@@ -16,6 +16,9 @@ export const TERM = {
 } as const;
 export const TERMS = 10;
 
+export const elementRoles = ["walls", "roof", "ground floor", "exposed floor", "doors", "glass", "neighbours"] as const;
+export type ElementRole = (typeof elementRoles)[number];
+
 /**
  * The project as flat arrays. Elements are faces and openings: first `exterior` ones with one inside
  * surface, then partitions with two. Side 0 is outside (or the first zone), side 1 inside (or the second).
@@ -89,6 +92,9 @@ export interface CompiledModel {
   readonly groundRow: Int32Array;
   readonly groundConductance: Float64Array;
   readonly groundTemperature: Float64Array;
+
+  /** What each element is, for readers of its heat flow. */
+  readonly roles: readonly ElementRole[];
 
   /** Orientation classes: normal in plan coordinates, tilt cosine, azimuth (degrees). */
   readonly classNormal: Float64Array;
