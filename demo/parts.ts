@@ -1,4 +1,4 @@
-import type { Project, Schedule } from "../core/src/index.ts";
+import { starterContext, type Project, type Schedule } from "../core/src/index.ts";
 
 /** Generic building stuff both demos use: figures are typical, not any maker's. */
 export const materials: Project["materials"] = {
@@ -248,40 +248,11 @@ export function week(
   };
 }
 
-export const normals = {
-  dryBulb: [-4.5, -1.6, 3.4, 8.1, 13.4, 19.2, 23.6, 22.1, 16.9, 9.9, 2.4, -3.7],
-  dailyRange: [12, 12.5, 13.5, 14.5, 15.5, 17, 17, 16.5, 16, 15, 12.5, 11.5],
-  relativeHumidity: [68, 62, 53, 46, 43, 36, 36, 39, 42, 50, 61, 68],
-  clearness: [0.55, 0.58, 0.6, 0.62, 0.64, 0.68, 0.67, 0.66, 0.66, 0.62, 0.57, 0.53],
-  windSpeed: [2.6, 3, 3.6, 4, 3.9, 3.6, 3.2, 3, 3, 2.9, 2.7, 2.5],
-  windDirection: [250, 250, 255, 260, 240, 220, 200, 200, 220, 240, 250, 250],
-};
-
-export const site: Project["site"] = {
-  name: "Saltbrush",
-  latitude: 39.4,
-  longitude: -108.3,
-  elevation: 1600,
-  timeZone: -7,
-  planNorth: 12,
-  terrain: "suburb",
-  albedo: [0.35, 0.3, 0.22, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.22, 0.3],
-  ground: { conductivity: 1.5, heatCapacity: 2e6 },
-};
+export const site: Project["site"] = { ...starterContext.site, planNorth: 12 };
 
 export const common = {
   formatVersion: 1 as const,
-  calendar: {
-    firstWeekday: 0,
-    holidays: [
-      { id: "new_year", name: "New Year", month: 1, day: 1 },
-      { id: "midsummer", name: "Midsummer holiday", month: 7, day: 4 },
-      { id: "harvest", name: "Harvest day", month: 11, day: 22 },
-      { id: "winter", name: "Winter holiday", month: 12, day: 25 },
-    ],
-    daylightSaving: null,
-  },
-  weather: { kind: "normals" as const, name: "Saltbrush typical year", normals, seed: 20260 },
+  ...starterContext,
   materials,
   assemblies,
   glazings,
@@ -289,12 +260,6 @@ export const common = {
   faceOverrides: {},
   options: {},
   evidence: {},
-  prices: { currency: "$", perKWh: { electricity: 0.14, gas: 0.045, "district heat": 0.08, "district cooling": 0.09, wood: 0.05 } },
-  factors: {
-    carbon: { electricity: 0.35, gas: 0.2, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 },
-    primary: { electricity: 2.1, gas: 1.1, "district heat": 0.9, "district cooling": 0.9, wood: 0.2 },
-  },
-  run: { stepsPerHour: 4 as const, sky: "perez" as const },
 };
 
 /** A rectangular space with edges south, east, north, west. */

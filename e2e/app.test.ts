@@ -39,6 +39,15 @@ afterAll(async () => {
 
 const go = (where: string): Promise<void> => browser.driver.get(app.address + where);
 const api = async <T>(where: string): Promise<T> => (await (await fetch(app.address + where)).json()) as T;
+/** Asks again until the saved state passes a test. */
+async function untilSaved<T>(where: string, test: (t: T) => boolean): Promise<T> {
+  for (let i = 0; i < 100; i++) {
+    const found = await api<T>(where);
+    if (test(found)) return found;
+    await browser.driver.sleep(200);
+  }
+  throw new Error(`${where} was not saved as expected`);
+}
 /** Types over a field and presses Enter. */
 async function type(label: string, value: string): Promise<void> {
   const field = await browser.find(`input[aria-label="${label}"]`);
@@ -232,6 +241,58 @@ describe("an import", () => {
   });
 });
 
+describe("a massing and its options", () => {
+  it("makes a complete model in one step, without a problem", async () => {
+    await go("/");
+    await (await browser.button("New project from a massing")).click();
+    await type("Length", "200000");
+    await browser.text('main [role="alert"]', (t) => t.includes("500 m"));
+    await type("Length", "30");
+    await type("Storeys", "1");
+    await (await browser.button("Make the model")).click();
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/massing/form"), 20000);
+    await browser.exact();
+    await browser.button("No problems");
+    expect(await browser.text('aside[aria-label="Storeys and spaces"]', () => true)).toMatch(/South[\s\S]*East[\s\S]*North[\s\S]*West[\s\S]*Core/);
+  });
+  it("an option with better glass is a list of changes, compared with the base", async () => {
+    await go("/p/massing/options");
+    await (await browser.button("Make an option")).click();
+    await browser.text('header select[aria-label="Option in view"]', (t) => t.includes("Option 1"));
+    await browser.driver.findElement(By.css("body")).sendKeys("3");
+    await type("U with frame of Double, low emissivity", "0.8");
+    await browser.exact();
+    expect(await browser.text("header", (t) => t.includes("1 change over base"))).toContain("Option 1");
+    await browser.driver.findElement(By.css("body")).sendKeys("7");
+    const base = Number(await browser.text('[data-testid="intensity-base"]', (t) => /^\d/.test(t)));
+    const better = await browser.text('[data-testid="intensity-option_1"]', (t) => /\d$/.test(t));
+    expect(Number(better.split(/\s+/).pop())).toBeLessThan(base);
+    expect(await browser.text('table[aria-label="Inputs that differ"]', (t) => t.includes("U"))).toMatch(/1\.5\s+0\.8/);
+    expect(decodeURIComponent(await browser.driver.getCurrentUrl())).toContain("option=option_1");
+    await browser.driver.navigate().refresh();
+    await browser.exact();
+    expect(await browser.text("header", (t) => t.includes("1 change over base"))).toContain("Option 1");
+  });
+  it("adopted, becomes the base; undone, is an option again", async () => {
+    await (await browser.button("Adopt as the base")).click();
+    await browser.button("Make an option");
+    const { document } = await untilSaved<{ document: { glazings: { glazing: { u: number } }; options: object } }>(
+      "/api/projects/massing",
+      (d) => d.document.glazings.glazing.u === 0.8,
+    );
+    expect(document.options).toEqual({});
+    await (await browser.button("Undo")).click();
+    await browser.text('aside[aria-label="Options"]', (t) => t.includes("Option 1"));
+  });
+  it("shows the peaks of its design days beside typed capacities", async () => {
+    await go("/p/massing/services?view=peaks");
+    const table = await browser.text('table[aria-label="Peaks of design days"]', (t) => t.includes("Building, at one time"));
+    expect(table).toMatch(/Building, at one time\s+\d+\.\d/);
+    await (await browser.button("unlimited")).click();
+    await browser.find('input[aria-label="Heating capacity of South"]');
+  });
+});
+
 describe("every screen", () => {
   it.each([
     "/",
@@ -240,6 +301,8 @@ describe("every screen", () => {
     "/p/library/fabric",
     "/p/library/use",
     "/p/library/services",
+    "/p/library/services?view=peaks",
+    "/p/clinic/options",
     "/p/library/results",
     "/p/library/results?view=week",
   ])("%s has no serious accessibility violation and no error in the console", async (where) => {

@@ -23,16 +23,48 @@ if (!address) {
 const only = process.argv.slice(2);
 const views = [
   { name: "projects", path: "/", live: false },
+  { name: "massing", path: "/", live: false, massing: true },
   { name: "place", path: "/p/library/place" },
   { name: "form", path: "/p/library/form?on=space:reading" },
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
   { name: "services", path: "/p/library/services" },
+  { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 2500 },
+  { name: "options", path: "/p/clinic/options", prepare: "options" },
   { name: "results-energy", path: "/p/library/results" },
   { name: "results-flows", path: "/p/library/results?view=flows" },
   { name: "results-zones", path: "/p/library/results?view=zones" },
   { name: "results-week", path: "/p/library/results?view=week" },
 ];
+/** Three options of the clinic with some changes each. */
+async function prepareOptions(b, root) {
+  const { document, revision } = await (await fetch(`${root}/api/projects/clinic`)).json();
+  if (Object.keys(document.options).length === 0) {
+    const u = document.glazings.double_low_e;
+    const wall = document.assemblies.wall_brick.layers.find((l) => l.id === "insulation");
+    const glass = [
+      { op: "set", path: ["glazings", "double_low_e", "u"], value: 0.9, old: u.u },
+      { op: "set", path: ["glazings", "double_low_e", "g"], value: 0.46, old: u.g },
+    ];
+    const walls = [...glass, { op: "set", path: ["assemblies", "wall_brick", "layers", "insulation", "thickness"], value: 0.2, old: wall.thickness }];
+    const tight = [...walls, { op: "set", path: ["spaceTypes", "exam", "inputs", "infiltration"], value: 0.15, old: 0.3 }];
+    const options = {
+      glass: { name: "Better glass", changes: glass },
+      wrap: { name: "Glass and walls", changes: walls },
+      tight: { name: "Tighter too", changes: tight },
+    };
+    const edits = Object.entries(options).map(([id, value]) => ({ name: value.name, changes: [{ op: "insert", path: ["options", id], value }] }));
+    const saved = await fetch(`${root}/api/projects/clinic/revisions`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ base: revision, edits }),
+    });
+    if (!saved.ok) throw new Error(await saved.text());
+  }
+  await b.driver.get(`${root}/p/clinic/options?option=wrap`);
+  await b.text('[data-testid="intensity-tight"]', (t) => /\d/.test(t), 60);
+}
+
 const browser = await openBrowser();
 try {
   for (const view of views) {
@@ -40,7 +72,12 @@ try {
     await browser.driver.get(address + view.path);
     if (view.live === false) await browser.find("table");
     else await browser.exact();
-    await browser.driver.sleep(1200);
+    if (view.massing) {
+      await (await browser.button("New project from a massing")).click();
+      await browser.find('svg[aria-label="Plan of one storey"]');
+    }
+    if (view.prepare === "options") await prepareOptions(browser, address);
+    await browser.driver.sleep(view.wait ?? 1200);
     writeFileSync(path.join(out, `${view.name}.png`), Buffer.from(await browser.driver.takeScreenshot(), "base64"));
     console.log(`docs/screenshots/${view.name}.png`);
   }

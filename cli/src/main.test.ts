@@ -4,7 +4,7 @@ import os from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, describe, expect, it } from "vitest";
-import { summarySchema } from "@arroyo/core";
+import { sizingSchema, summarySchema } from "@arroyo/core";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..");
 const scratch = mkdtempSync(path.join(os.tmpdir(), "arroyo-cli-"));
@@ -46,6 +46,34 @@ describe("arroyo simulate", () => {
     expect(r.code).toBe(1);
     expect(r.err).toContain("holed.csv:201: 3 hours from 1/9 1:00 are missing before this line.");
     expect(existsSync(nothing)).toBe(false);
+  });
+});
+
+describe("arroyo size", () => {
+  it("writes peaks of every zone and of the building with their components", () => {
+    const out = path.join(scratch, "sized");
+    expect(arroyo("size", "demo/clinic.json", "--out", out).code).toBe(0);
+    const sizing = sizingSchema.parse(JSON.parse(readFileSync(path.join(out, "sizing.json"), "utf8")));
+    expect(sizing.zones).toHaveLength(11);
+    expect(sizing.building.heating.power).toBeGreaterThan(5000);
+    expect(sizing.building.cooling.components.sun).toBeGreaterThan(0);
+    expect(arroyo("size", "demo/clinic.json").code).toBe(2);
+  });
+});
+
+describe("arroyo simulate --option", () => {
+  it("runs the option by its name and refuses one that is not there", () => {
+    const clinic = JSON.parse(readFileSync(path.join(root, "demo/clinic.json"), "utf8")) as { options: unknown };
+    clinic.options = { o: { name: "Better glass", changes: [{ op: "set", path: ["glazings", "double_low_e", "u"], value: 0.9, old: 1.6 }] } };
+    const file = path.join(scratch, "optioned.json");
+    writeFileSync(file, JSON.stringify(clinic));
+    const heating = (...more: string[]): number => {
+      const out = path.join(scratch, `o${more.length}`);
+      expect(arroyo("simulate", file, "--steps", "1", "--out", out, ...more).code).toBe(0);
+      return summarySchema.parse(JSON.parse(readFileSync(path.join(out, "summary.json"), "utf8"))).loads.heating.total;
+    };
+    expect(heating("--option", "Better glass")).toBeLessThan(heating());
+    expect(arroyo("simulate", file, "--option", "Worse glass")).toMatchObject({ code: 2, err: expect.stringContaining('"Better glass"') });
   });
 });
 

@@ -9,6 +9,8 @@ import {
   projectWeather,
   readWeatherCsv,
   runToEnd,
+  sizeProject,
+  viewOf,
   writeWeatherCsv,
   zoneQuantityNames,
   type Problem,
@@ -19,7 +21,8 @@ import {
 
 const USAGE = `arroyo — building energy from a terminal
 
-  arroyo simulate PROJECT.json [--weather FILE] [--steps 4] [--out DIR] [--series a,b]
+  arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--out DIR] [--series a,b]
+  arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
   arroyo check PROJECT.json
   arroyo weather PROJECT.json --out FILE
   arroyo schema
@@ -60,9 +63,9 @@ function simulate(args: string[]): void {
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { weather: { type: "string" }, steps: { type: "string" }, out: { type: "string" }, series: { type: "string" } },
+    options: { option: { type: "string" }, weather: { type: "string" }, steps: { type: "string" }, out: { type: "string" }, series: { type: "string" } },
   });
-  const project = readProject(one(positionals));
+  const project = withOption(readProject(one(positionals)), values.option);
   const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);
   if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
   const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
@@ -71,6 +74,41 @@ function simulate(args: string[]): void {
   const result = runToEnd(project, weatherOf(project, values.weather), { stepsPerHour: steps, ...(series ? { series } : {}) }, () => performance.now() / 1000);
   if (values.out !== undefined) writeResult(values.out, result);
   print(result);
+}
+
+/** The project as one of its options, found by name or id; changes that no longer fit are told. */
+function withOption(project: Project, wanted: string | undefined): Project {
+  if (wanted === undefined) return project;
+  const id = Object.keys(project.options).find((key) => key === wanted || project.options[key].name === wanted);
+  if (id === undefined)
+    throw new UsageError(
+      `There is no option "${wanted}"; known: ${
+        Object.values(project.options)
+          .map((o) => `"${o.name}"`)
+          .join(", ") || "none"
+      }.`,
+    );
+  const { project: view, stale } = viewOf(project, id);
+  for (const s of stale) console.error(`warning: options/${id}: ${s.message}`);
+  return view;
+}
+
+function size(args: string[]): void {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { option: { type: "string" }, weather: { type: "string" }, out: { type: "string" } },
+  });
+  if (values.out === undefined) throw new UsageError("Say where to write sizing.json: --out DIR.");
+  const project = withOption(readProject(one(positionals)), values.option);
+  const sizing = sizeProject(project, weatherOf(project, values.weather));
+  mkdirSync(values.out, { recursive: true });
+  writeFileSync(path.join(values.out, "sizing.json"), JSON.stringify(sizing, null, 2) + "\n");
+  const { heating, cooling } = sizing.building;
+  console.log(`${sizing.project} · winter day ${sizing.winter.date}, summer day ${sizing.summer.date}`);
+  console.log(
+    `heating ${(heating.power / 1000).toFixed(1)} kW at ${heating.at ?? "—"}, cooling ${(cooling.power / 1000).toFixed(1)} kW at ${cooling.at ?? "—"}`,
+  );
 }
 
 function writeResult(out: string, result: RunResult): void {
@@ -119,6 +157,7 @@ function one(positionals: readonly string[]): string {
 
 const commands: Record<string, (args: string[]) => void> = {
   simulate,
+  size,
   check,
   weather,
   schema: () => console.log(JSON.stringify(projectJsonSchema(), null, 2)),

@@ -9,4 +9,5 @@ export * from "./airflow/index.ts";
 export * from "./services/index.ts";
 export * from "./simulate/index.ts";
 export * from "./results/index.ts";
+export * from "./options/index.ts";
 export * from "./exchange/index.ts";

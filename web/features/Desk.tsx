@@ -6,6 +6,7 @@ import { Act } from "../ui/fields.tsx";
 import { Frame } from "../ui/Frame.tsx";
 import { Fabric } from "./fabric/Fabric.tsx";
 import { Form } from "./form/Form.tsx";
+import { Options } from "./options/Options.tsx";
 import { Place } from "./place/Place.tsx";
 import { Results } from "./results/Results.tsx";
 import { Services } from "./services/Services.tsx";
@@ -13,12 +14,13 @@ import type { builtStageNames } from "./stages.ts";
 import { useStore, type Selection } from "./store.ts";
 import { Use } from "./use/Use.tsx";
 
-const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results };
+const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results, options: Options };
 
 /** Keeps the address and the selection in step, so that a link or a reload comes back to the same place. */
 function useAddress(): void {
   const query = useSearchParams();
   const wanted = query.get("on");
+  const wantedOption = query.get("option");
   const ready = useStore((s) => s.project !== null);
   useEffect(() => {
     if (!ready) return;
@@ -26,15 +28,20 @@ function useAddress(): void {
     const now = selection.map((s) => `${s.kind}:${s.id}`).join(",");
     if (wanted !== null && wanted !== now && selection.length === 0)
       select(wanted.split(",").map((part): Selection => ({ kind: part.split(":")[0] as Selection["kind"], id: part.split(":")[1] })));
+    if (wantedOption !== null && useStore.getState().option === null) useStore.getState().look(wantedOption);
     return useStore.subscribe((state, before) => {
-      if (state.selection === before.selection) return;
+      if ((state.selection === before.selection && state.option === before.option) || !state.project) return;
       const url = new URL(window.location.href);
+      if (state.option !== null) url.searchParams.set("option", state.option);
+      else url.searchParams.delete("option");
       const on = state.selection.map((s) => `${s.kind}:${s.id}`).join(",");
       if (on) url.searchParams.set("on", on);
       else url.searchParams.delete("on");
       window.history.replaceState(window.history.state, "", url);
     });
-  }, [ready, wanted]);
+    // the address is read once when the project opens, and written from then on
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [ready]);
 }
 
 export function Desk({ id, stage }: { id: string; stage: (typeof builtStageNames)[number] }) {

@@ -4,6 +4,8 @@ import {
   checkProject,
   parseProject,
   readWeatherCsv,
+  recordChange,
+  viewOf,
   type Change,
   type Edit,
   type Problem,
@@ -46,7 +48,13 @@ export interface Live {
 }
 
 interface State {
+  /** The base with its options: what is saved. */
+  readonly document: Project | null;
+  /** The document as the option in view shows it: what every screen reads. */
   readonly project: Project | null;
+  /** The option in view; null: the base. */
+  readonly option: string | null;
+  look(option: string | null): void;
   readonly revision: number;
   readonly saved: Saved;
   readonly savedAt: Date | null;
@@ -99,12 +107,16 @@ function readPins(id: string): Pin[] {
   }
 }
 
-async function fetchWeather(project: Project): Promise<WeatherYear | null> {
+export async function fetchWeather(project: Project): Promise<WeatherYear | null> {
   if (project.weather.kind !== "stored") return null;
   const response = await fetch(`/api/weather/${project.weather.hash}`);
   const outcome = response.ok ? readWeatherCsv(await response.text()) : null;
   return outcome?.ok ? outcome.weather : null;
 }
+
+/** Whether two documents differ at most in what no figure depends on. */
+const samePhysics = (a: Project, b: Project): boolean =>
+  (Object.keys(b) as (keyof Project)[]).every((k) => k === "options" || k === "evidence" || a[k] === b[k]);
 
 export const useStore = create<State>()((set, get) => {
   const tell = (message: ToLive): void => worker?.postMessage(message);
@@ -136,7 +148,10 @@ export const useStore = create<State>()((set, get) => {
     worker.onmessage = (e: MessageEvent<FromLive>) => hear(e.data);
     worker.onerror = (e) => set({ live: { ...get().live, progress: null, message: `The live year stopped: ${e.message}` } });
     set({ live: idle });
-    tell({ kind: "open", project, storedWeather: await fetchWeather(project) });
+    const storedWeather = await fetchWeather(project);
+    const { project: latest, live } = get();
+    // an option may have come into view, or an edit been made, while the weather was fetched
+    if (latest) tell({ kind: "open", project: latest, storedWeather, version: live.version });
   };
 
   const later = (): void => {
@@ -144,22 +159,25 @@ export const useStore = create<State>()((set, get) => {
     timer = setTimeout(() => void get().flush(), SAVE_AFTER);
   };
 
-  /** Puts a changed document in place and tells the worker and the saver. */
-  const adopt = (project: Project, edit: Edit): void => {
+  /** Puts a changed document in place and tells the worker and the saver; `seen` are the same changes for the view, where they fit it. */
+  const adopt = (document: Project, edit: Edit, seen: readonly Change[] | null): void => {
     const before = get();
-    const version = before.live.version + 1;
-    set({
-      project,
-      saved: before.saved.state === "refused" ? before.saved : { state: "waiting" },
-      live: { ...before.live, version, progress: { exact: false, share: 0 } },
-    });
-    if (before.project && before.project.weather !== project.weather && project.weather.kind === "stored") void startWorker(project);
-    else tell({ kind: "changes", changes: edit.changes, version });
+    const option = before.option !== null && document.options[before.option] ? before.option : null;
+    const project = viewOf(document, option).project;
+    const saved: Saved = before.saved.state === "refused" ? before.saved : { state: "waiting" };
     pending.push(edit);
     later();
+    if (before.project && samePhysics(before.project, project)) return set({ document, project, option, saved });
+    const version = before.live.version + 1;
+    set({ document, project, option, saved, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
+    if (before.project && before.project.weather !== project.weather && project.weather.kind === "stored") void startWorker(project);
+    else if (seen && seen.every((c) => c.path[0] !== "options")) tell({ kind: "changes", changes: seen, version });
+    else tell({ kind: "open", project, storedWeather: null, version });
   };
 
   return {
+    document: null,
+    option: null,
     project: null,
     revision: 0,
     saved: { state: "saved" },
@@ -178,7 +196,15 @@ export const useStore = create<State>()((set, get) => {
         const response = await fetch(`/api/projects/${encodeURIComponent(id)}`);
         const body = (await response.json()) as { document: Project; revision: number; message?: string };
         if (!response.ok) return set({ loadError: body.message ?? "The project could not be opened." });
-        set({ project: body.document, revision: body.revision, saved: { state: "saved" }, loadError: null, pins: readPins(id) });
+        set({
+          document: body.document,
+          project: body.document,
+          option: null,
+          revision: body.revision,
+          saved: { state: "saved" },
+          loadError: null,
+          pins: readPins(id),
+        });
         await startWorker(body.document);
       } catch {
         set({ loadError: "The server does not answer. Check that Arroyo is still running, then reload." });
@@ -193,37 +219,50 @@ export const useStore = create<State>()((set, get) => {
       set({ project: null, revision: 0, saved: { state: "saved" }, savedAt: null, undone: [], done: [], selection: [], live: idle, pins: [], loadError: null });
     },
 
+    look(option) {
+      const { document, live } = get();
+      if (!document || (option !== null && !document.options[option])) return;
+      const project = viewOf(document, option).project;
+      const version = live.version + 1;
+      set({ option, project, live: { ...live, version, progress: { exact: false, share: 0 }, message: null } });
+      tell({ kind: "open", project, storedWeather: null, version });
+    },
+
     edit(name, changes) {
-      const { project, done } = get();
-      if (!project) return [];
-      const applied = applyChanges(project, changes);
-      if (!applied.ok) return [{ code: "stale", severity: "error", path: applied.stale.path.join("/"), message: applied.message, stage: "form" }];
-      const parsed = parseProject(applied.project);
+      const { document, project, option, done } = get();
+      if (!document || !project) return [];
+      const ofOptions = changes.some((c) => c.path[0] === "options");
+      const seen = applyChanges(ofOptions ? document : project, changes);
+      if (!seen.ok) return [{ code: "stale", severity: "error", path: seen.stale.path.join("/"), message: seen.message, stage: "form" }];
+      const parsed = parseProject(seen.project);
       if (!parsed.ok) return parsed.problems;
-      const edit = { name, changes };
+      const recorded = option !== null && !ofOptions ? [recordChange(document, option, changes)] : changes;
+      const applied = applyChanges(document, recorded);
+      if (!applied.ok) return [{ code: "stale", severity: "error", path: applied.stale.path.join("/"), message: applied.message, stage: "form" }];
+      const edit = { name, changes: recorded };
       set({ done: [...done, { edit, inverse: applied.inverse }], undone: [] });
-      adopt(applied.project, edit);
+      adopt(applied.project, edit, option === null || !ofOptions ? changes : null);
       return [];
     },
 
     undo() {
-      const { project, done, undone } = get();
+      const { document, option, done, undone } = get();
       const step = done[done.length - 1];
-      if (!project || !step) return;
-      const back = applyChanges(project, step.inverse);
+      if (!document || !step) return;
+      const back = applyChanges(document, step.inverse);
       if (!back.ok) return;
       set({ done: done.slice(0, -1), undone: [...undone, step] });
-      adopt(back.project, { name: `Undo: ${step.edit.name}`, changes: step.inverse });
+      adopt(back.project, { name: `Undo: ${step.edit.name}`, changes: step.inverse }, option === null ? step.inverse : null);
     },
 
     redo() {
-      const { project, done, undone } = get();
+      const { document, option, done, undone } = get();
       const step = undone[undone.length - 1];
-      if (!project || !step) return;
-      const again = applyChanges(project, step.edit.changes);
+      if (!document || !step) return;
+      const again = applyChanges(document, step.edit.changes);
       if (!again.ok) return;
       set({ undone: undone.slice(0, -1), done: [...done, step] });
-      adopt(again.project, step.edit);
+      adopt(again.project, step.edit, option === null ? step.edit.changes : null);
     },
 
     select(selection) {
@@ -286,7 +325,7 @@ export const useStore = create<State>()((set, get) => {
     },
 
     async keepMineAsCopy() {
-      const { project } = get();
+      const { document: project } = get();
       if (!project) return null;
       const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify({ ...project, name: `${project.name} (my copy)` }) });
       if (!response.ok) return null;
@@ -298,7 +337,16 @@ export const useStore = create<State>()((set, get) => {
       const { saved } = get();
       if (saved.state !== "refused" || !saved.theirs) return;
       pending = [];
-      set({ project: saved.theirs.document, revision: saved.theirs.revision, saved: { state: "saved" }, done: [], undone: [], selection: [] });
+      set({
+        document: saved.theirs.document,
+        project: saved.theirs.document,
+        option: null,
+        revision: saved.theirs.revision,
+        saved: { state: "saved" },
+        done: [],
+        undone: [],
+        selection: [],
+      });
       void startWorker(saved.theirs.document);
     },
   };
@@ -307,7 +355,10 @@ export const useStore = create<State>()((set, get) => {
 /** Problems of the document in view. */
 export function useProblems(): readonly Problem[] {
   const project = useStore((s) => s.project);
-  return project ? checkProject(project).problems : [];
+  const document = useStore((s) => s.document);
+  if (!project || !document) return [];
+  const own = checkProject(project).problems;
+  return project === document ? own : [...own, ...checkProject(document).problems.filter((p) => p.code === "stale")];
 }
 
 /** The figures to show: exact ones where they are current, else the estimate, else the last exact ones. */
@@ -317,8 +368,22 @@ export function tally(live: Live): { summary: Summary | null; mark: "exact" | "e
   return { summary: live.exact?.summary ?? live.estimate, mark: "old" };
 }
 
-/** Address of a stage with what is selected. */
-export function stageAddress(project: string, stage: string, selection: readonly Selection[]): string {
-  const on = selection.map((s) => `${s.kind}:${s.id}`).join(",");
-  return `/p/${encodeURIComponent(project)}/${stage}${on ? `?on=${on}` : ""}`;
+/** Address of a stage with what is selected and the option in view. */
+export function stageAddress(stage: string): string {
+  const { document, selection, option } = useStore.getState();
+  const query = new URLSearchParams();
+  if (selection.length > 0) query.set("on", selection.map((s) => `${s.kind}:${s.id}`).join(","));
+  if (option !== null) query.set("option", option);
+  return `/p/${encodeURIComponent(document?.id ?? "")}/${stage}${query.size > 0 ? `?${query.toString()}` : ""}`;
+}
+
+/** Makes an empty option with a free name and looks at it. */
+export function newOption(): void {
+  const { document, edit, look } = useStore.getState();
+  if (!document) return;
+  let n = Object.keys(document.options).length + 1;
+  while (document.options[`option_${n}`]) n++;
+  const id = `option_${n}`;
+  edit(`New option ${n}`, [{ op: "insert", path: ["options", id], value: { name: `Option ${n}`, changes: [] } }]);
+  look(id);
 }

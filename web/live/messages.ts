@@ -2,7 +2,7 @@ import type { Change, MonthlyWeather, Problem, Project, RunResult, WeatherYear }
 
 /** To the worker: a document once, then changes. */
 export type ToLive =
-  | { readonly kind: "open"; readonly project: Project; readonly storedWeather: WeatherYear | null }
+  | { readonly kind: "open"; readonly project: Project; readonly storedWeather: WeatherYear | null; readonly version: number }
   | { readonly kind: "changes"; readonly changes: readonly Change[]; readonly version: number };
 
 /** From the worker. `version` is that of the document the figure belongs to. */

@@ -105,9 +105,8 @@ scope.onmessage = (event: MessageEvent<ToLive>) => {
   const message = event.data;
   if (message.kind === "open") {
     project = message.project;
-    stored = message.storedWeather;
-    shown = null;
-    version = 0;
+    stored = message.storedWeather ?? stored;
+    version = message.version;
   } else if (project) {
     const applied = applyChanges(project, message.changes);
     version = message.version;

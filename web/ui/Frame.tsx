@@ -4,10 +4,10 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
 import type { Problem, Project } from "@arroyo/core";
 import { builtStageNames, stageName, stages, type Stage } from "../features/stages.ts";
-import { stageAddress, useProblems, useStore } from "../features/store.ts";
+import { newOption, stageAddress, useProblems, useStore } from "../features/store.ts";
 import { CommandBar } from "./CommandBar.tsx";
 import { ProblemsDrawer } from "./ProblemsDrawer.tsx";
-import { Act } from "./fields.tsx";
+import { Act, SelectInput } from "./fields.tsx";
 import { Tally } from "./Tally.tsx";
 
 const builtStages: readonly Stage[] = builtStageNames;
@@ -85,7 +85,7 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
   const router = useRouter();
   const [panel, setPanel] = useState<"problems" | "commands" | "keys" | null>(null);
   const go = (s: Stage): void => {
-    if (project) router.push(stageAddress(project.id, s, useStore.getState().selection));
+    if (project) router.push(stageAddress(s));
   };
   useKeys(setPanel);
   if (!project) return null;
@@ -99,18 +99,7 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
         <Text as="h1" fontWeight="500">
           {project.name}
         </Text>
-        <Text
-          border="1px solid"
-          borderColor="line"
-          borderRadius="pill"
-          px="3"
-          py="0.5"
-          background="sheet"
-          fontSize="12px"
-          title="The model as it is; options come over it"
-        >
-          Option <b>Base</b>
-        </Text>
+        <OptionSwitch />
         <Flex ml="auto" gap="4" color="ink2" align="center">
           <Undo />
           <Text title="Figures are shown in SI units">SI · kWh</Text>
@@ -193,6 +182,54 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
   );
 }
 
+/** The option in view: an edit goes to it. */
+function OptionSwitch() {
+  const document = useStore((s) => s.document);
+  const option = useStore((s) => s.option);
+  const look = useStore((s) => s.look);
+  const router = useRouter();
+  if (!document) return null;
+  const count = option === null ? 0 : (document.options[option]?.changes.length ?? 0);
+  return (
+    <Flex
+      border="1px solid"
+      borderColor={option === null ? "line" : "water"}
+      borderRadius="pill"
+      pl="3"
+      pr="2"
+      background="sheet"
+      fontSize="12px"
+      align="center"
+      gap="1"
+      title="Edits go to the option in view"
+    >
+      Option
+      <SelectInput
+        label="Option in view"
+        width="136px"
+        align="left"
+        value={option ?? ""}
+        options={[
+          { value: "", label: "Base" },
+          ...Object.entries(document.options).map(([id, o]) => ({ value: id, label: o.name })),
+          { value: " new", label: "new option …" },
+        ]}
+        onChange={(v) => {
+          if (v === " new") {
+            newOption();
+            router.push(stageAddress("options"));
+          } else look(v === "" ? null : v);
+        }}
+      />
+      {option !== null && (
+        <Text color="ink2">
+          {count} change{count === 1 ? "" : "s"} over base
+        </Text>
+      )}
+    </Flex>
+  );
+}
+
 function Undo() {
   const done = useStore((s) => s.done);
   const undone = useStore((s) => s.undone);
@@ -219,7 +256,7 @@ const KEYS: readonly [string, string][] = [
   ["Ctrl-Z", "undo"],
   ["Ctrl-Shift-Z", "redo"],
   ["P", "pin the figures"],
-  ["1 … 6", "go to a stage"],
+  ["1 … 7", "go to a stage"],
   ["Escape", "close, or take a typed value back"],
   ["?", "this list"],
 ];
@@ -241,7 +278,7 @@ function useKeys(setPanel: (p: "problems" | "commands" | "keys" | null) => void)
       else if (!typing && !e.ctrlKey && !e.metaKey && !e.altKey) {
         if (e.key === "?") setPanel("keys");
         else if (e.key === "p" || e.key === "P") pin();
-        else if (/^[1-6]$/.test(e.key) && project) router.push(stageAddress(project.id, builtStages[Number(e.key) - 1], useStore.getState().selection));
+        else if (/^[1-7]$/.test(e.key) && project) router.push(stageAddress(builtStages[Number(e.key) - 1]));
       }
     };
     window.addEventListener("keydown", onKey);

@@ -2,10 +2,11 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import dynamic from "next/dynamic";
 import { useState } from "react";
-import { checkProject, type Project } from "@arroyo/core";
+import { checkProject, setChange, type Project } from "@arroyo/core";
 import { figure } from "../../ui/format.ts";
-import { Act } from "../../ui/fields.tsx";
-import { Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { Act, firstMessage } from "../../ui/fields.tsx";
+import { Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { MassingForm } from "../projects/MassingForm.tsx";
 import { useStore } from "../store.ts";
 import { FormInspector } from "./FormInspector.tsx";
 import { Plan } from "./Plan.tsx";
@@ -31,6 +32,7 @@ export function Form() {
   };
   const faults = problems.filter((p) => p.stage === "form");
   const edit = useStore((s) => s.edit);
+  if (Object.keys(project.spaces).length === 0) return <FirstForm project={project} />;
   return (
     <>
       <Side label="Storeys and spaces">
@@ -95,11 +97,56 @@ export function Form() {
             <Act onClick={() => setWhole(!whole)}>{whole ? "cut above this storey" : "show every storey"}</Act>
           </Flex>
           <Text position="absolute" left="3" bottom="2" fontSize="12px" color="ink2" pointerEvents="none">
-            plain outdoors · dotted ground · hatched neighbour · drag to turn
+            plain outdoors · dotted ground · hatched neighbour
           </Text>
         </Box>
       </Flex>
       <FormInspector />
     </>
+  );
+}
+
+/** A project without spaces: start from a massing. */
+function FirstForm({ project }: { project: Project }) {
+  const edit = useStore((s) => s.edit);
+  return (
+    <Middle label="Massing">
+      <Text textStyle="title">Start from a massing</Text>
+      <Text color="ink2" mb="3" maxW="640px">
+        This project has no space yet. A footprint, storeys and glazing make a complete model in one step, with perimeter and core zones, to refine afterwards.
+      </Text>
+      <MassingForm
+        context={project}
+        id={project.id}
+        name={project.name}
+        onMake={(made) => {
+          const parts = [
+            "name",
+            "storeys",
+            "spaces",
+            "zones",
+            "openings",
+            "shades",
+            "faceOverrides",
+            "materials",
+            "assemblies",
+            "glazings",
+            "kits",
+            "schedules",
+            "spaceTypes",
+            "services",
+            "defaults",
+          ] as const;
+          return Promise.resolve(
+            firstMessage(
+              edit(
+                "Massing",
+                parts.map((part) => setChange(project, [part], made[part])),
+              ),
+            ),
+          );
+        }}
+      />
+    </Middle>
   );
 }

@@ -80,7 +80,7 @@ export function Plan({ project, storey, onPick }: { project: Project; storey: st
         const height = Math.max(...ys) - Math.min(...ys);
         const mx = (Math.max(...xs) + Math.min(...xs)) / 2;
         const my = (Math.max(...ys) + Math.min(...ys)) / 2;
-        const lines = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(width / 6)));
+        const lines = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(width / 6.8)));
         const roomy = height > 14 * lines.length + 22;
         return (
           <Fragment key={id}>

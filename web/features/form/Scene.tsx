@@ -166,7 +166,7 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
     <Canvas
       frameloop="demand"
       orthographic
-      camera={{ position: [centre.x - size, centre.y + size * 0.75, centre.z + size * 1.1], zoom: 375 / size, near: -500, far: 2000 }}
+      camera={{ position: [centre.x - size, centre.y + size * 0.75, centre.z + size * 1.1], zoom: 300 / size, near: -500, far: 2000 }}
       role="img"
       aria-label="The building in three dimensions"
       gl={{ antialias: true, preserveDrawingBuffer: true }}

@@ -2,7 +2,8 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { Problem } from "@arroyo/core";
+import { starterContext, type Problem } from "@arroyo/core";
+import { MassingForm } from "./MassingForm.tsx";
 import { Logo } from "../../ui/Frame.tsx";
 import { Act } from "../../ui/fields.tsx";
 
@@ -28,6 +29,7 @@ export function ProjectList() {
   const [items, setItems] = useState<readonly Item[] | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [refused, setRefused] = useState<Refused | null>(null);
+  const [massing, setMassing] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const load = useCallback(async () => {
     try {
@@ -80,6 +82,7 @@ export function ProjectList() {
           >
             Import project JSON
           </chakra.button>
+          <Act onClick={() => setMassing(!massing)}>New project from a massing</Act>
           <chakra.input
             ref={file}
             type="file"
@@ -89,6 +92,23 @@ export function ProjectList() {
             onChange={(e) => void take(e.target.files?.[0])}
           />
         </Flex>
+        {massing && (
+          <Box mb="6">
+            <MassingForm
+              context={starterContext}
+              id="massing"
+              name="New building"
+              onCancel={() => setMassing(false)}
+              onMake={async (project) => {
+                const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify(project) });
+                const body = (await response.json()) as { id: string; message?: string };
+                if (!response.ok) return body.message ?? "The project could not be saved.";
+                router.push(`/p/${body.id}/form`);
+                return null;
+              }}
+            />
+          </Box>
+        )}
         {refused && (
           <Box role="alert" background="claywash" px="4" py="3" mb="5" maxH="260px" overflowY="auto">
             <Text fontWeight="600">

@@ -6,6 +6,7 @@ import { Box } from "@chakra-ui/react";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour, flowColour, flowLabel } from "../../ui/colours.ts";
+import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 
@@ -19,18 +20,6 @@ function useHidden(): [ReadonlySet<string>, (key: string) => void] {
       setHidden(next);
     },
   ];
-}
-
-const hatchId = "heating-hatch";
-function Hatch() {
-  return (
-    <defs>
-      <pattern id={hatchId} width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <rect width="7" height="7" fill={endUseColour.heating} />
-        <rect width="2.4" height="7" fill="#CE8472" />
-      </pattern>
-    </defs>
-  );
 }
 
 interface Stack {
@@ -60,7 +49,7 @@ function MonthStack({
         margin={{ top: 6, right: 6, left: -20, bottom: 0 }}
         barCategoryGap="22%"
       >
-        <Hatch />
+        <HeatingHatch />
         <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
         <XAxis dataKey="month" {...axisStyle} />
         <YAxis {...axisStyle} />
@@ -74,14 +63,7 @@ function MonthStack({
         {stacks
           .filter((s) => !hidden.has(s.key))
           .map((s) => (
-            <Bar
-              key={s.key}
-              dataKey={s.key}
-              name={s.label}
-              stackId="all"
-              fill={s.key === "heating" ? `url(#${hatchId})` : s.colour}
-              isAnimationActive={false}
-            />
+            <Bar key={s.key} dataKey={s.key} name={s.label} stackId="all" fill={s.key === "heating" ? hatchFill : s.colour} isAnimationActive={false} />
           ))}
       </BarChart>
     </ResponsiveContainer>

@@ -1,10 +1,12 @@
 "use client";
 import { Box, Text } from "@chakra-ui/react";
+import { useRouter, useSearchParams } from "next/navigation";
 import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core";
 import { firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { tally, useStore } from "../store.ts";
+import { SizingTable } from "./Sizing.tsx";
 
 /** Plain services: what turns the loads of each zone into fuel. */
 export function Services() {
@@ -12,8 +14,14 @@ export function Services() {
   const selection = useStore((s) => s.selection);
   const select = useStore((s) => s.select);
   const edit = useStore((s) => s.edit);
-  const live = useStore((s) => s.live);
-  const { summary } = tally(live);
+  const query = useSearchParams();
+  const view = query.get("view") === "peaks" ? "peaks" : "services";
+  const router = useRouter();
+  const setView = (v: "peaks" | "services"): void => {
+    const next = new URLSearchParams(window.location.search);
+    next.set("view", v);
+    router.replace(`${window.location.pathname}?${next.toString()}`);
+  };
   const id = selection.find((s) => s.kind === "services" && project.services[s.id])?.id ?? project.defaults.services;
   const s = project.services[id];
   const zonesOf = (key: string): string[] => Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key);
@@ -40,7 +48,14 @@ export function Services() {
   );
   return (
     <>
-      <Side label="Services" width="220px">
+      <Side label="Services" width="196px">
+        <SideHead>Read</SideHead>
+        <SideItem active={view === "services"} onClick={() => setView("services")}>
+          Zones and services
+        </SideItem>
+        <SideItem active={view === "peaks"} onClick={() => setView("peaks")}>
+          Peaks of design days
+        </SideItem>
         <SideHead>Plain services</SideHead>
         {Object.entries(project.services).map(([key, x]) => (
           <SideItem
@@ -53,49 +68,7 @@ export function Services() {
           </SideItem>
         ))}
       </Side>
-      <Middle label="Zones and their services">
-        <Text as="h2" textStyle="title">
-          Zones and their services
-        </Text>
-        <Text color="ink2" mb="2">
-          Loads of the year as it is now, and the services that meet them.
-        </Text>
-        <Grid
-          label="Zones and their services"
-          head={[
-            { text: "Zone", left: true },
-            { text: "Services" },
-            { text: "Heat", unit: "kWh/a" },
-            { text: "Cold", unit: "kWh/a" },
-            { text: "Peak heat", unit: "kW" },
-            { text: "Peak cold", unit: "kW" },
-          ]}
-          rows={Object.entries(project.zones).map(([z, zone]) => {
-            const row = summary?.zones.find((x) => x.id === z);
-            return {
-              key: z,
-              cells: [
-                zone.name,
-                <SelectInput
-                  key="s"
-                  label={`Services of ${zone.name}`}
-                  width="200px"
-                  value={zone.services ?? ""}
-                  options={[
-                    { value: "", label: `↑ ${project.services[project.defaults.services].name}` },
-                    ...Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name })),
-                  ]}
-                  onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])}
-                />,
-                figure(row?.heating, 0),
-                figure(row?.cooling, 0),
-                figure(row ? row.peakHeating / 1000 : null),
-                figure(row ? row.peakCooling / 1000 : null),
-              ],
-            };
-          })}
-        />
-      </Middle>
+      <Middle label="Zones and their services">{view === "peaks" ? <SizingTable /> : <ZoneServices />}</Middle>
       <Inspector
         title={s.name}
         about={`plain services · ${zonesOf(id).length} zone${zonesOf(id).length === 1 ? "" : "s"}${id === project.defaults.services ? " · the project’s" : ""}`}
@@ -158,6 +131,59 @@ export function Services() {
           />
         </Row>
       </Inspector>
+    </>
+  );
+}
+
+/** Which services meet the loads of each zone. */
+function ZoneServices() {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const live = useStore((s) => s.live);
+  const { summary } = tally(live);
+  return (
+    <>
+      <Text as="h2" textStyle="title">
+        Zones and their services
+      </Text>
+      <Text color="ink2" mb="2">
+        Loads of the year as it is now, and the services that meet them.
+      </Text>
+      <Grid
+        label="Zones and their services"
+        head={[
+          { text: "Zone", left: true },
+          { text: "Services" },
+          { text: "Heat", unit: "kWh/a" },
+          { text: "Cold", unit: "kWh/a" },
+          { text: "Peak heat", unit: "kW" },
+          { text: "Peak cold", unit: "kW" },
+        ]}
+        rows={Object.entries(project.zones).map(([z, zone]) => {
+          const row = summary?.zones.find((x) => x.id === z);
+          return {
+            key: z,
+            cells: [
+              zone.name,
+              <SelectInput
+                key="s"
+                label={`Services of ${zone.name}`}
+                width="200px"
+                value={zone.services ?? ""}
+                options={[
+                  { value: "", label: `↑ ${project.services[project.defaults.services].name}` },
+                  ...Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name })),
+                ]}
+                onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])}
+              />,
+              figure(row?.heating, 0),
+              figure(row?.cooling, 0),
+              figure(row ? row.peakHeating / 1000 : null),
+              figure(row ? row.peakCooling / 1000 : null),
+            ],
+          };
+        })}
+      />
     </>
   );
 }

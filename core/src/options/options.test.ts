@@ -1,0 +1,74 @@
+import { describe, expect, it } from "vitest";
+import { boxProject } from "../verification/box.ts";
+import { applyChanges, setChange, type Change, type Project } from "../model/index.ts";
+import { adoptOption, appendChanges, describeChange, moveToBase, physicsHash, recordChange, viewOf } from "./index.ts";
+
+const base: Project = { ...boxProject({ glass: 0.3 }), options: { better: { name: "Better glass", changes: [] } } };
+const apply = (p: Project, changes: readonly Change[]): Project => {
+  const outcome = applyChanges(p, changes);
+  if (!outcome.ok) throw new Error(outcome.message);
+  return outcome.project;
+};
+const glass = setChange(base, ["glazings", "glass", "u"], 1.1);
+const wall = setChange(base, ["assemblies", "wall", "layers", "insulation", "thickness"], 0.2);
+const withBoth = apply(base, [recordChange(base, "better", [glass, wall])]);
+
+describe("an option", () => {
+  it("shows the base with its changes and leaves the base alone", () => {
+    const { project, stale } = viewOf(withBoth, "better");
+    expect(stale).toEqual([]);
+    expect(project.glazings.glass.u).toBe(1.1);
+    expect(withBoth.glazings.glass.u).toBe(2.9);
+    expect(project.options).toEqual({});
+    expect(physicsHash(project)).not.toBe(physicsHash(withBoth));
+    expect(physicsHash(withBoth)).toBe(physicsHash(base));
+    expect(() => viewOf(base, "none")).toThrow(RangeError);
+  });
+  it("keeps one change for a value set twice, and none for one set back", () => {
+    const view = viewOf(withBoth, "better").project;
+    const again = appendChanges(withBoth.options.better.changes, [setChange(view, ["glazings", "glass", "u"], 0.9)]);
+    expect(again).toHaveLength(2);
+    expect(again[0]).toMatchObject({ old: 2.9, value: 0.9 });
+    expect(appendChanges(again, [{ op: "set", path: ["glazings", "glass", "u"], value: 2.9, old: 0.9 }])).toHaveLength(1);
+  });
+  it("keeps the order where a whole record was replaced in between", () => {
+    const replaced: Change = { op: "set", path: ["glazings", "glass"], value: { ...base.glazings.glass, u: 2 }, old: { ...base.glazings.glass, u: 1.1 } };
+    const list = appendChanges([glass, replaced], [{ op: "set", path: ["glazings", "glass", "u"], value: 1.4, old: 2 }]);
+    expect(list).toHaveLength(3);
+    const { project, stale } = viewOf({ ...base, options: { better: { name: "x", changes: list } } }, "better");
+    expect(stale).toEqual([]);
+    expect(project.glazings.glass.u).toBe(1.4);
+  });
+  it("lists what no longer fits once the base moved on, and applies the rest", () => {
+    const moved = apply(withBoth, [setChange(withBoth, ["glazings", "glass", "u"], 2.5)]);
+    const { project, stale } = viewOf(moved, "better");
+    expect(stale).toHaveLength(1);
+    expect(stale[0].message).toContain("glazings/glass/u");
+    expect(project.glazings.glass.u).toBe(2.5);
+    expect(project.assemblies.wall.layers[1]).toMatchObject({ thickness: 0.2 });
+  });
+  it("gives one change to the base and keeps the others", () => {
+    const moved = apply(withBoth, moveToBase(withBoth, "better", 1));
+    expect(moved.assemblies.wall.layers[1]).toMatchObject({ thickness: 0.2 });
+    expect(moved.options.better.changes).toEqual([glass]);
+    expect(physicsHash(viewOf(moved, "better").project)).toBe(physicsHash(viewOf(withBoth, "better").project));
+  });
+  it("becomes the base when it is adopted", () => {
+    const adopted = apply(withBoth, adoptOption(withBoth, "better"));
+    expect(physicsHash(adopted)).toBe(physicsHash(viewOf(withBoth, "better").project));
+    expect(adopted.options).toEqual({});
+  });
+});
+
+describe("a change in words", () => {
+  it("names the thing and both values", () => {
+    expect(describeChange(base, glass)).toEqual({ thing: "Glass, U", from: "2.9", to: "1.1" });
+    expect(describeChange(base, wall)).toEqual({ thing: "Wall, Quilt, thickness", from: "0.066", to: "0.2" });
+    expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "heatingSetpoint"], 22))).toEqual({
+      thing: "Box, heating set-point",
+      from: "20",
+      to: "22",
+    });
+    expect(describeChange(base, { op: "remove", path: ["openings", "south"], old: base.openings.south })).toMatchObject({ to: "removed" });
+  });
+});

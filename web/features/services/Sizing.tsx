@@ -1,0 +1,170 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import { effective, loadComponents, physicsHash, setChange, type LoadComponent, type Project, type Sizing } from "@arroyo/core";
+import type { FromSizing, ToSizing } from "../../live/sizing.ts";
+import { Act, firstMessage, NumberInput } from "../../ui/fields.tsx";
+import { figure, monthNames } from "../../ui/format.ts";
+import { Grid } from "../../ui/Panes.tsx";
+import { fetchWeather, useStore } from "../store.ts";
+
+/** Peaks of the project as it is, found again after every edit; the last ones stay until the new ones are there. */
+export function useSizing(project: Project): { sizing: Sizing | null; current: boolean; message: string | null } {
+  const [found, setFound] = useState<{ key: string; sizing: Sizing | null; message: string | null } | null>(null);
+  const key = physicsHash(project);
+  useEffect(() => {
+    const worker = new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" });
+    worker.onmessage = (e: MessageEvent<FromSizing>) =>
+      setFound((before) => (e.data.ok ? { key, sizing: e.data.sizing, message: null } : { key, sizing: before?.sizing ?? null, message: e.data.message }));
+    void fetchWeather(project).then((storedWeather) => worker.postMessage({ project, storedWeather } satisfies ToSizing));
+    return () => worker.terminate();
+    // one sizing a content, whatever object carries it
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return { sizing: found?.sizing ?? null, current: found?.key === key, message: found?.key === key ? found.message : null };
+}
+
+const dayText = (date: string): string => `${Number(date.slice(3))} ${monthNames[Number(date.slice(0, 2)) - 1]}`;
+
+/** Found peaks beside typed capacities, zone by zone, and the components of one of them. */
+export function SizingTable() {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const { sizing, current, message } = useSizing(project);
+  const [shown, setShown] = useState<{ zone: string | null; load: "heating" | "cooling" }>({ zone: null, load: "cooling" });
+  if (!sizing)
+    return <Box h="300px">{message ? <Text color="clay">{message}</Text> : <Text color="ink2">Finding the design days and their peaks …</Text>}</Box>;
+  const capacity = (zone: string, field: "heatingCapacity" | "coolingCapacity", found: number) => {
+    const e = effective(project, "zone", zone, field);
+    const typed = e.value as number | null;
+    const short = typed !== null && typed < found - 1;
+    const path = ["zones", zone, "inputs", field];
+    const name = project.zones[zone].name;
+    return typed === null ? (
+      <Act
+        title={`Type a capacity for ${name}; unlimited now`}
+        onClick={() => edit(`${name}: capacity as found`, [setChange(project, path, Math.ceil(found / 100) * 100)])}
+      >
+        unlimited
+      </Act>
+    ) : (
+      <Flex as="span" display="inline-flex" align="center" gap="1" color={short ? "clay" : undefined}>
+        {short && <span title="Less than the design day needs">!</span>}
+        <NumberInput
+          label={`${field === "heatingCapacity" ? "Heating" : "Cooling"} capacity of ${name}`}
+          width="52px"
+          value={typed / 1000}
+          digits={1}
+          onCommit={(v) => firstMessage(edit(`${name}: capacity ${v} kW`, [setChange(project, path, v * 1000)]))}
+        />
+        <Act title="Back to unlimited" onClick={() => edit(`${name}: unlimited`, [{ op: "unset", path, old: typed }])}>
+          ×
+        </Act>
+      </Flex>
+    );
+  };
+  const zone = shown.zone === null ? null : (sizing.zones.find((z) => z.id === shown.zone) ?? null);
+  const peak = (zone ?? sizing.building)[shown.load];
+  return (
+    <Box opacity={current ? 1 : 0.6}>
+      <Text as="h2" textStyle="title">
+        Peaks of design days
+      </Text>
+      <Text color="ink2" mb="1">
+        winter {dayText(sizing.winter.date)}, mean {figure(sizing.winter.mean)} °C, no sun, gains or setback · summer {dayText(sizing.summer.date)}, mean{" "}
+        {figure(sizing.summer.mean)} °C · each repeated until cyclic
+      </Text>
+      <Flex gap="5" align="flex-start">
+        <Box flex="1">
+          <Grid
+            label="Peaks of design days"
+            head={[
+              { text: "Zone", left: true },
+              { text: "Heat", unit: "kW" },
+              { text: "at" },
+              { text: "Typed", unit: "kW" },
+              { text: "Cold", unit: "kW" },
+              { text: "at" },
+              { text: "Typed", unit: "kW" },
+            ]}
+            rows={[
+              ...sizing.zones
+                .filter((z) => project.zones[z.id])
+                .map((z) => ({
+                  key: z.id,
+                  active: shown.zone === z.id,
+                  onClick: () => setShown({ ...shown, zone: z.id }),
+                  cells: [
+                    z.name,
+                    figure(z.heating.power / 1000),
+                    z.heating.at ?? "—",
+                    capacity(z.id, "heatingCapacity", z.heating.power),
+                    figure(z.cooling.power / 1000),
+                    z.cooling.at ?? "—",
+                    capacity(z.id, "coolingCapacity", z.cooling.power),
+                  ],
+                })),
+              {
+                key: "building",
+                active: shown.zone === null,
+                onClick: () => setShown({ ...shown, zone: null }),
+                cells: [
+                  <b key="b">Building, at one time</b>,
+                  <b key="h">{figure(sizing.building.heating.power / 1000)}</b>,
+                  sizing.building.heating.at ?? "—",
+                  "",
+                  <b key="c">{figure(sizing.building.cooling.power / 1000)}</b>,
+                  sizing.building.cooling.at ?? "—",
+                  "",
+                ],
+              },
+            ]}
+          />
+        </Box>
+        <Box w="212px" flexShrink={0}>
+          <Text fontWeight="600">{zone ? zone.name : "Building"}</Text>
+          <Flex gap="3" mb="1">
+            {(["heating", "cooling"] as const).map((load) => (
+              <Act key={load} onClick={() => setShown({ ...shown, load })}>
+                <Text as="span" fontWeight={shown.load === load ? "600" : "400"} textDecoration={shown.load === load ? "underline" : "none"}>
+                  {load}
+                </Text>
+              </Act>
+            ))}
+            <Text color="ink2" ml="auto">
+              kW at {peak.at ?? "—"}
+            </Text>
+          </Flex>
+          <Components components={peak.components} />
+        </Box>
+      </Flex>
+    </Box>
+  );
+}
+
+/** What a peak is made of, gains to the right of the line and losses to the left. */
+function Components({ components }: { components: Partial<Record<LoadComponent, number>> }) {
+  const rows = loadComponents.map((c) => ({ c, w: components[c] ?? 0 })).filter((r) => Math.abs(r.w) >= 0.5);
+  const top = Math.max(1, ...rows.map((r) => Math.abs(r.w)));
+  return (
+    <>
+      {rows.map((r) => (
+        <Box key={r.c} py="0.5" borderBottom="1px solid" borderColor="line">
+          <Flex justify="space-between">
+            <Text color="ink2">{r.c}</Text>
+            <Text>{figure(r.w / 1000, 2)}</Text>
+          </Flex>
+          <Box position="relative" h="4px">
+            <Box
+              position="absolute"
+              h="4px"
+              background={r.w > 0 ? "clay" : "water"}
+              style={r.w > 0 ? { left: "50%", width: `${(50 * r.w) / top}%` } : { right: "50%", width: `${(-50 * r.w) / top}%` }}
+            />
+          </Box>
+        </Box>
+      ))}
+      {rows.length === 0 && <Text color="ink2">No load.</Text>}
+    </>
+  );
+}

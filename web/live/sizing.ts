@@ -1,0 +1,22 @@
+/// <reference lib="webworker" />
+import { projectWeather, sizeProject, type Project, type Sizing, type WeatherYear } from "@arroyo/core";
+
+export interface ToSizing {
+  readonly project: Project;
+  readonly storedWeather: WeatherYear | null;
+}
+export type FromSizing = { readonly ok: true; readonly sizing: Sizing } | { readonly ok: false; readonly message: string };
+
+const scope = self as unknown as DedicatedWorkerGlobalScope;
+
+scope.onmessage = (event: MessageEvent<ToSizing>) => {
+  const { project, storedWeather } = event.data;
+  const reply = (message: FromSizing): void => scope.postMessage(message);
+  try {
+    const weather = projectWeather(project) ?? storedWeather;
+    if (!weather) return reply({ ok: false, message: `The weather year "${project.weather.name}" is not at hand.` });
+    reply({ ok: true, sizing: sizeProject(project, weather, project.run.stepsPerHour) });
+  } catch (error) {
+    reply({ ok: false, message: error instanceof Error ? error.message : String(error) });
+  }
+};
