@@ -10,4 +10,5 @@ export * from "./services/index.ts";
 export * from "./simulate/index.ts";
 export * from "./results/index.ts";
 export * from "./options/index.ts";
+export * from "./compliance/index.ts";
 export * from "./exchange/index.ts";

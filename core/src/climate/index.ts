@@ -3,3 +3,4 @@ export * from "./sky.ts";
 export * from "./psychrometrics.ts";
 export * from "./weather.ts";
 export * from "./synthesis.ts";
+export * from "./zone.ts";

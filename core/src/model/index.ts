@@ -5,3 +5,4 @@ export * from "./changes.ts";
 export * from "./parse.ts";
 export * from "./references.ts";
 export * from "./outline.ts";
+export * from "./describe.ts";

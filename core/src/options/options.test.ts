@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
-import { applyChanges, setChange, type Change, type Project } from "../model/index.ts";
-import { adoptOption, appendChanges, describeChange, moveToBase, physicsHash, recordChange, viewOf } from "./index.ts";
+import { applyChanges, describeChange, setChange, type Change, type Project } from "../model/index.ts";
+import { adoptOption, appendChanges, moveToBase, physicsHash, recordChange, viewOf } from "./index.ts";
 
 const base: Project = { ...boxProject({ glass: 0.3 }), options: { better: { name: "Better glass", changes: [] } } };
 const apply = (p: Project, changes: readonly Change[]): Project => {

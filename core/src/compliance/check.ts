@@ -1,0 +1,163 @@
+import { z } from "zod";
+import { climateZoneOf, type WeatherYear } from "../climate/index.ts";
+import { assemblyU } from "../fabric/index.ts";
+import { effective, effectiveServices } from "../inputs/index.ts";
+import { describeChange, type Project } from "../model/index.ts";
+import { runToEnd, type Summary } from "../results/index.ts";
+import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "./pack.ts";
+import { envelopeUse, packUse, referenceChanges, referenceProject, scopeParts, type ReferenceChange, type ScopePart } from "./reference.ts";
+
+export const complianceRow = z.strictObject({
+  kind: z.enum(["mandatory", "prescriptive"]),
+  clause: z.string(),
+  subject: z.string().describe("What is checked, by its name."),
+  place: z.string().nullable().describe("Address of the thing, ids joined by /."),
+  quantity: z.string(),
+  unit: z.string(),
+  rule: z.enum(["at most", "at least"]),
+  required: z.number(),
+  proposed: z.number(),
+  pass: z.boolean(),
+});
+export type ComplianceRow = z.infer<typeof complianceRow>;
+
+export const complianceSchema = z.strictObject({
+  formatVersion: z.literal(1),
+  project: z.string(),
+  pack: z.string(),
+  climateZone: z.string(),
+  scope: z.array(z.enum(scopeParts)),
+  index: z.number().describe("Primary energy of the design over that of the reference building, hundredths."),
+  letter: z.enum(letters),
+  pass: z.boolean().describe("Index at most 100 and every mandatory row passed."),
+  primary: z.strictObject({ proposed: z.number(), reference: z.number() }).describe("kWh/m²a."),
+  rows: z.array(complianceRow),
+  changes: z.array(z.strictObject({ clause: z.string(), path: z.string(), thing: z.string(), from: z.string(), to: z.string() })),
+});
+export type Compliance = z.infer<typeof complianceSchema>;
+
+const PART_NAMES: Record<EnvelopePart, string> = {
+  exteriorWall: "outside walls",
+  roof: "roofs",
+  groundFloor: "ground floors",
+  exposedFloor: "floors over air",
+};
+
+/** Mandatory and prescriptive rows of a design: required beside proposed, with the thing each stands for. */
+export function checkRows(project: Project, pack: Pack, zone: string, scope: readonly ScopePart[] = scopeParts): ComplianceRow[] {
+  const limits = pack.climateZones[zone];
+  const rows: ComplianceRow[] = [];
+  const add = (
+    kind: ComplianceRow["kind"],
+    l: Limit,
+    subject: string,
+    place: string | null,
+    quantity: string,
+    proposed: number,
+    rule: ComplianceRow["rule"] = "at most",
+  ): void => {
+    const slack = 1e-6 * Math.max(1, Math.abs(l.value));
+    rows.push({
+      kind,
+      clause: l.clause,
+      subject,
+      place,
+      quantity,
+      unit: l.unit,
+      rule,
+      required: l.value,
+      proposed,
+      pass: rule === "at most" ? proposed <= l.value + slack : proposed >= l.value - slack,
+    });
+  };
+  for (const [id, space] of Object.entries(project.spaces))
+    add("mandatory", pack.mandatory.infiltration, space.name, `spaces/${id}`, "infiltration", effective(project, "space", id, "infiltration").value as number);
+  const used = new Set(Object.keys(project.zones).map((zoneId) => effectiveServices(project, zoneId).id));
+  for (const id of [...used].sort())
+    add(
+      "mandatory",
+      pack.mandatory.heatRecovery,
+      project.services[id].name,
+      `services/${id}`,
+      "heat recovery",
+      project.services[id].heatRecovery.sensible,
+      "at least",
+    );
+  if (scope.includes("envelope")) {
+    const use = envelopeUse(project);
+    for (const [id, { part, area }] of use.assemblies)
+      add(
+        "prescriptive",
+        limits.u[part],
+        `${project.assemblies[id].name}, ${Math.round(area)} m² of ${PART_NAMES[part]}`,
+        `assemblies/${id}`,
+        "U",
+        assemblyU(project, project.assemblies[id]),
+      );
+    for (const [id, { area }] of use.glazings) {
+      add("prescriptive", limits.glazingU, `${project.glazings[id].name}, ${Math.round(area)} m²`, `glazings/${id}`, "U", project.glazings[id].u);
+      add("prescriptive", limits.glazingG, `${project.glazings[id].name}, ${Math.round(area)} m²`, `glazings/${id}`, "g", project.glazings[id].g);
+    }
+    if (use.wallArea > 0) add("prescriptive", pack.windowShare, "Windows of all outdoor walls", null, "share of wall", use.windowArea / use.wallArea);
+  }
+  if (scope.includes("lighting"))
+    for (const [id, space] of Object.entries(project.spaces)) {
+      const type = space.spaceType === null ? null : project.spaceTypes[space.spaceType];
+      add(
+        "prescriptive",
+        packUse(pack, type).lighting,
+        space.name,
+        `spaces/${id}`,
+        "lighting power",
+        effective(project, "space", id, "lightingPower").value as number,
+      );
+    }
+  return rows;
+}
+
+/** Letter of a primary energy, kWh/m²a. */
+export function letterOf(pack: Pack, primary: number): Letter {
+  return pack.letters.find((l) => primary <= l.upTo.value)?.letter ?? "G";
+}
+
+const perArea = (s: Summary): number => (s.floorArea > 0 ? s.energy.primary / s.floorArea : 0);
+
+/** The result from the years of both buildings. */
+export function complianceOf(
+  project: Project,
+  pack: Pack,
+  zone: string,
+  scope: readonly ScopePart[],
+  changes: readonly ReferenceChange[],
+  proposed: Summary,
+  reference: Summary,
+): Compliance {
+  const rows = checkRows(project, pack, zone, scope);
+  const index = (100 * perArea(proposed)) / perArea(reference);
+  return {
+    formatVersion: 1,
+    project: project.name,
+    pack: pack.id,
+    climateZone: zone,
+    scope: [...scope],
+    index,
+    letter: letterOf(pack, perArea(proposed)),
+    pass: index <= 100 && rows.every((r) => r.kind !== "mandatory" || r.pass),
+    primary: { proposed: perArea(proposed), reference: perArea(reference) },
+    rows,
+    changes: changes.map(({ clause, change }) => ({ clause, path: change.path.join("/"), ...describeChange(project, change) })),
+  };
+}
+
+/**
+ * Checks a design against a pack: climate zone from its weather, reference building, both years, index, letter.
+ * @throws ProjectError when the project has errors, RangeError when the pack lacks the climate zone
+ */
+export function complyProject(project: Project, weather: WeatherYear, pack: Pack, scope: readonly ScopePart[] = scopeParts): Compliance {
+  const zone = String(climateZoneOf(weather));
+  const changes = referenceChanges(project, pack, zone, scope);
+  const settings = { stepsPerHour: project.run.stepsPerHour };
+  const proposed = runToEnd(project, weather, settings).summary;
+  const reference = runToEnd(referenceProject(project, changes), weather, settings).summary;
+  return complianceOf(project, pack, zone, scope, changes, proposed, reference);
+}
