@@ -31,6 +31,8 @@ const views = [
   { name: "services", path: "/p/library/services" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 2500 },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
+  { name: "compliance", path: "/p/library/compliance", text: "compliance-letter" },
+  { name: "certificate", path: "/print/library", live: false, text: "compliance-letter" },
   { name: "results-energy", path: "/p/library/results" },
   { name: "results-flows", path: "/p/library/results?view=flows" },
   { name: "results-zones", path: "/p/library/results?view=zones" },
@@ -70,8 +72,10 @@ try {
   for (const view of views) {
     if (only.length > 0 && !only.includes(view.name)) continue;
     await browser.driver.get(address + view.path);
-    if (view.live === false) await browser.find("table");
+    if (view.live === false && !view.text) await browser.find("table");
+    else if (view.live === false) await browser.find("main", 60);
     else await browser.exact();
+    if (view.text) await browser.find(`[data-testid="${view.text}"]`, 60);
     if (view.massing) {
       await (await browser.button("New project from a massing")).click();
       await browser.find('svg[aria-label="Plan of one storey"]');

@@ -4,7 +4,7 @@ import os from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, describe, expect, it } from "vitest";
-import { sizingSchema, summarySchema } from "@arroyo/core";
+import { complianceSchema, plateauPack, sizingSchema, summarySchema } from "@arroyo/core";
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "../..");
 const scratch = mkdtempSync(path.join(os.tmpdir(), "arroyo-cli-"));
@@ -58,6 +58,31 @@ describe("arroyo size", () => {
     expect(sizing.building.heating.power).toBeGreaterThan(5000);
     expect(sizing.building.cooling.components.sun).toBeGreaterThan(0);
     expect(arroyo("size", "demo/clinic.json").code).toBe(2);
+  });
+});
+
+describe("arroyo comply", () => {
+  const out = path.join(scratch, "complied");
+  it("writes index, letter, rows and the changes of the reference building", () => {
+    expect(arroyo("comply", "demo/clinic.json", "--pack", "plateau", "--out", out).code).toBe(0);
+    const result = complianceSchema.parse(JSON.parse(readFileSync(path.join(out, "compliance.json"), "utf8")));
+    expect(result.index).toBeGreaterThan(50);
+    expect(result.rows.length).toBeGreaterThan(20);
+    for (const c of [...result.rows, ...result.changes]) expect(plateauPack.clauses).toHaveProperty([c.clause]);
+  });
+  it("refuses a pack that is broken, unknown or not for this climate, by sentence and path", () => {
+    const file = path.join(scratch, "pack.json");
+    writeFileSync(file, JSON.stringify({ ...plateauPack, windowShare: { ...plateauPack.windowShare, clause: "12.3" } }));
+    expect(arroyo("comply", "demo/clinic.json", "--pack", file, "--out", out)).toMatchObject({
+      code: 1,
+      err: expect.stringContaining('windowShare/clause: The clause "12.3" is not in this pack.'),
+    });
+    writeFileSync(file, JSON.stringify({ ...plateauPack, climateZones: { "3": plateauPack.climateZones["3"] } }));
+    expect(arroyo("comply", "demo/clinic.json", "--pack", file, "--out", out)).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/climateZones\/\d: .*has no limits/),
+    });
+    expect(arroyo("comply", "demo/clinic.json", "--pack", "valley", "--out", out)).toMatchObject({ code: 2, err: expect.stringContaining("plateau") });
   });
 });
 

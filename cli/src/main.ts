@@ -3,6 +3,10 @@ import path from "node:path";
 import { parseArgs } from "node:util";
 import {
   checkProject,
+  climateZoneOf,
+  complyProject,
+  packs,
+  parsePack,
   parseProjectText,
   ProjectError,
   projectJsonSchema,
@@ -13,6 +17,7 @@ import {
   viewOf,
   writeWeatherCsv,
   zoneQuantityNames,
+  type Pack,
   type Problem,
   type Project,
   type RunResult,
@@ -23,6 +28,7 @@ const USAGE = `arroyo — building energy from a terminal
 
   arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--out DIR] [--series a,b]
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
+  arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
   arroyo check PROJECT.json
   arroyo weather PROJECT.json --out FILE
   arroyo schema
@@ -111,6 +117,58 @@ function size(args: string[]): void {
   );
 }
 
+function comply(args: string[]): void {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { pack: { type: "string" }, option: { type: "string" }, weather: { type: "string" }, out: { type: "string" } },
+  });
+  if (values.out === undefined) throw new UsageError("Say where to write compliance.json: --out DIR.");
+  const project = withOption(readProject(one(positionals)), values.option);
+  const pack = packNamed(values.pack);
+  const weather = weatherOf(project, values.weather);
+  const zone = String(climateZoneOf(weather));
+  if (!pack.climateZones[zone])
+    throw new ProjectError([
+      {
+        code: "pack",
+        severity: "error",
+        stage: "place",
+        path: `climateZones/${zone}`,
+        message: `"${pack.name}" has no limits for climate zone ${zone}, which this weather belongs to.`,
+      },
+    ]);
+  const result = complyProject(project, weather, pack);
+  mkdirSync(values.out, { recursive: true });
+  writeFileSync(path.join(values.out, "compliance.json"), JSON.stringify(result, null, 2) + "\n");
+  const failed = result.rows.filter((r) => !r.pass);
+  console.log(`${result.project} · ${pack.name}, climate zone ${zone}`);
+  console.log(
+    `index ${result.index.toFixed(1)}, letter ${result.letter}, ${result.pass ? "passes" : "does not pass"} · ${result.rows.length - failed.length} of ${result.rows.length} rows pass · ${result.changes.length} changes make the reference building`,
+  );
+  for (const r of failed)
+    console.log(
+      `  ${r.clause} ${r.subject}: ${r.quantity} ${r.proposed.toFixed(2)}, ${r.rule} ${r.required} ${r.unit}${r.kind === "mandatory" ? " (mandatory)" : ""}`,
+    );
+}
+
+/** A shipped pack by its name, or one read from a JSON file. */
+function packNamed(name: string | undefined): Pack {
+  if (name === undefined) throw new UsageError(`Name a pack: --pack ${Object.keys(packs).join(" or ")}, or a JSON file.`);
+  if (Object.hasOwn(packs, name)) return packs[name];
+  if (!name.endsWith(".json")) throw new UsageError(`There is no pack "${name}"; known: ${Object.keys(packs).join(", ")}, or name a JSON file.`);
+  let data: unknown;
+  try {
+    data = JSON.parse(readText(name));
+  } catch (error) {
+    if (error instanceof UsageError) throw error;
+    throw new ProjectError([{ code: "pack", severity: "error", stage: "place", path: path.basename(name), message: "This is not valid JSON." }]);
+  }
+  const outcome = parsePack(data);
+  if (!outcome.ok) throw new ProjectError(outcome.problems);
+  return outcome.pack;
+}
+
 function writeResult(out: string, result: RunResult): void {
   mkdirSync(path.join(out, "series"), { recursive: true });
   writeFileSync(path.join(out, "summary.json"), JSON.stringify(result.summary, null, 2) + "\n");
@@ -158,6 +216,7 @@ function one(positionals: readonly string[]): string {
 const commands: Record<string, (args: string[]) => void> = {
   simulate,
   size,
+  comply,
   check,
   weather,
   schema: () => console.log(JSON.stringify(projectJsonSchema(), null, 2)),

@@ -4,6 +4,7 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { useEffect } from "react";
 import { Act } from "../ui/fields.tsx";
 import { Frame } from "../ui/Frame.tsx";
+import { Compliance } from "./compliance/Compliance.tsx";
 import { Fabric } from "./fabric/Fabric.tsx";
 import { Form } from "./form/Form.tsx";
 import { Options } from "./options/Options.tsx";
@@ -14,7 +15,7 @@ import type { builtStageNames } from "./stages.ts";
 import { useStore, type Selection } from "./store.ts";
 import { Use } from "./use/Use.tsx";
 
-const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results, options: Options };
+const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results, options: Options, compliance: Compliance };
 
 /** Keeps the address and the selection in step, so that a link or a reload comes back to the same place. */
 function useAddress(): void {

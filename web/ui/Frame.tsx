@@ -256,7 +256,7 @@ const KEYS: readonly [string, string][] = [
   ["Ctrl-Z", "undo"],
   ["Ctrl-Shift-Z", "redo"],
   ["P", "pin the figures"],
-  ["1 … 7", "go to a stage"],
+  ["1 … 8", "go to a stage"],
   ["Escape", "close, or take a typed value back"],
   ["?", "this list"],
 ];
@@ -278,7 +278,7 @@ function useKeys(setPanel: (p: "problems" | "commands" | "keys" | null) => void)
       else if (!typing && !e.ctrlKey && !e.metaKey && !e.altKey) {
         if (e.key === "?") setPanel("keys");
         else if (e.key === "p" || e.key === "P") pin();
-        else if (/^[1-7]$/.test(e.key) && project) router.push(stageAddress(builtStages[Number(e.key) - 1]));
+        else if (/^[1-8]$/.test(e.key) && project) router.push(stageAddress(builtStages[Number(e.key) - 1]));
       }
     };
     window.addEventListener("keydown", onKey);

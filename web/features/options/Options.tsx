@@ -117,13 +117,15 @@ function Compare({
                   const now = s && f.value(s);
                   const was = base && f.value(base);
                   return (
-                    <Text key={v.id ?? "base"} as="span" data-testid={f.label === "Site energy" ? `intensity-${v.id ?? "base"}` : undefined}>
+                    <Text key={v.id ?? "base"} as="span">
                       {i > 0 && now !== null && was !== null && Math.abs(now - was) >= 0.5 * 10 ** -f.digits && (
                         <Text as="span" fontSize="11px" color={now > was ? "clay" : "water"} mr="1.5">
                           {difference(now - was, f.digits)}
                         </Text>
                       )}
-                      {v.blocked ? "—" : figure(now, f.digits)}
+                      <Text as="span" data-testid={f.label === "Site energy" ? `intensity-${v.id ?? "base"}` : undefined}>
+                        {v.blocked ? "—" : figure(now, f.digits)}
+                      </Text>
                     </Text>
                   );
                 }),

@@ -1,0 +1,192 @@
+"use client";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useSearchParams } from "next/navigation";
+import { useEffect, useState, type ReactNode } from "react";
+import {
+  assemblyU,
+  checkProject,
+  effective,
+  effectiveServices,
+  envelopeUse,
+  plateauPack,
+  scopeParts,
+  spaceFieldNames,
+  spaceFields,
+  viewOf,
+  type FieldSpec,
+  type Project,
+} from "@arroyo/core";
+import { originText } from "../../ui/fields.tsx";
+import { digitsFor, figure } from "../../ui/format.ts";
+import { Logo } from "../../ui/Frame.tsx";
+import { Grid } from "../../ui/Panes.tsx";
+import { Checks, Reference, Verdict } from "./Compliance.tsx";
+import { scopeFrom, useCompliance } from "./useCompliance.ts";
+
+/** The printable page: result, rows, reference building, and every assumption with its origin. */
+export function Certificate({ id }: { id: string }) {
+  const query = useSearchParams();
+  const [project, setProject] = useState<Project | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const option = query.get("option");
+  useEffect(() => {
+    void fetch(`/api/projects/${encodeURIComponent(id)}`).then(async (r) => {
+      const body = (await r.json()) as { document: Project; message?: string };
+      if (r.ok) setProject(viewOf(body.document, option !== null && body.document.options[option] ? option : null).project);
+      else setError(body.message ?? "The project could not be opened.");
+    });
+  }, [id, option]);
+  const scope = scopeFrom(query.get("scope"), scopeParts);
+  const { result, message } = useCompliance(project, plateauPack.id, scope);
+  if (error || message) return <Text p="8">{error ?? message}</Text>;
+  if (!project || !result)
+    return (
+      <Text p="8" aria-busy="true">
+        Computing the design and its reference building …
+      </Text>
+    );
+  return (
+    <Box h="100dvh" overflowY="auto" background="sheet" css={{ "@media print": { height: "auto", overflow: "visible", "& button": { display: "none" } } }}>
+      <style>{`@media print { html, body { overflow: visible !important; height: auto !important; background: #fff !important } @page { margin: 16mm } tr, h2 { break-inside: avoid } }`}</style>
+      <Box as="main" maxW="820px" mx="auto" px="8" py="8">
+        <Flex justify="space-between" align="center" mb="4">
+          <Logo />
+          <chakra.button type="button" background="water" color="sheet" px="3.5" h="30px" borderRadius="small" cursor="pointer" onClick={() => window.print()}>
+            Print
+          </chakra.button>
+        </Flex>
+        <Text as="h1" fontSize="22px" fontWeight="600">
+          {project.name}
+        </Text>
+        <Text color="ink2" mb="4">
+          {plateauPack.name}, {plateauPack.edition} · {project.site.name}, climate zone {result.climateZone} · weather “{project.weather.name}” · submitted:{" "}
+          {result.scope.join(", ") || "nothing"}
+        </Text>
+        <Box w="360px" mb="6">
+          <Verdict result={result} />
+        </Box>
+        <Checks rows={result.rows} />
+        <Reference result={result} />
+        <Assumptions project={project} />
+        <Section title="Sign-off">
+          <Flex gap="10" mt="8">
+            {["Prepared by", "Checked by", "Date"].map((w) => (
+              <Box key={w} flex="1" borderTop="1px solid" borderColor="ink" pt="1">
+                {w}
+              </Box>
+            ))}
+          </Flex>
+        </Section>
+      </Box>
+    </Box>
+  );
+}
+
+function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box mt="7">
+      <Text as="h2" textStyle="title" mb="1">
+        {title}
+      </Text>
+      {children}
+    </Box>
+  );
+}
+
+/** Every input of every space, the envelope and the services, with where each value comes from. */
+function Assumptions({ project }: { project: Project }) {
+  const { geometry } = checkProject(project);
+  const use = envelopeUse(project);
+  const value = (spec: FieldSpec, v: string | number | null): string => {
+    if (v === null) return spec.nullMeans ?? "—";
+    if (typeof v === "string") return project.schedules[v]?.name ?? v;
+    const shown = v * (spec.display?.factor ?? 1);
+    return `${figure(shown, digitsFor(shown))} ${spec.display?.unit ?? spec.unit}`;
+  };
+  // spaces that agree in every value and origin are told once
+  const groups = new Map<string, { spaces: string[]; first: string }>();
+  for (const id of Object.keys(project.spaces)) {
+    const key = JSON.stringify(spaceFieldNames.map((f) => effective(project, "space", id, f)));
+    const g = groups.get(key) ?? { spaces: [], first: id };
+    g.spaces.push(id);
+    groups.set(key, g);
+  }
+  const used = [...new Set(Object.keys(project.zones).map((z) => effectiveServices(project, z).id))];
+  return (
+    <>
+      <Section title="Envelope">
+        <Grid
+          label="Envelope"
+          head={[{ text: "Assembly or glazing", left: true }, { text: "U", unit: "W/m²K" }, { text: "g" }, { text: "Area", unit: "m²" }]}
+          rows={[
+            ...[...use.assemblies].map(([id, u]) => ({
+              key: id,
+              cells: [project.assemblies[id].name, figure(assemblyU(project, project.assemblies[id]), 3), "", figure(u.area, 0)],
+            })),
+            ...[...use.glazings].map(([id, u]) => ({
+              key: id,
+              cells: [project.glazings[id].name, figure(project.glazings[id].u, 2), figure(project.glazings[id].g, 2), figure(u.area, 0)],
+            })),
+          ]}
+        />
+      </Section>
+      <Section title="Services">
+        <Grid
+          label="Services"
+          head={[
+            { text: "Services", left: true },
+            { text: "Heating", left: true },
+            { text: "Cooling", left: true },
+            { text: "Hot water", left: true },
+            { text: "Fans", unit: "W per L/s" },
+            { text: "Recovery", unit: "%" },
+          ]}
+          rows={used.map((id) => {
+            const s = project.services[id];
+            return {
+              key: id,
+              cells: [
+                s.name,
+                `${s.heating.fuel}, ${figure(s.heating.efficiency, 2)}`,
+                `${s.cooling.fuel}, ${figure(s.cooling.efficiency, 2)}`,
+                `${s.hotWater.fuel}, ${figure(s.hotWater.efficiency, 2)}`,
+                figure(s.fanPower / 1000, 2),
+                figure(100 * s.heatRecovery.sensible, 0),
+              ],
+            };
+          })}
+        />
+      </Section>
+      <Section title="Every input of every space, with its origin">
+        <Text color="ink2" mb="2">
+          ● typed here · ↑ inherited · ○ the field’s default
+        </Text>
+        {[...groups.values()].map((g) => (
+          <Box key={g.first} mb="4">
+            <Text fontWeight="600">
+              {g.spaces.map((s) => project.spaces[s].name).join(", ")} ·{" "}
+              {figure(
+                g.spaces.reduce((a, s) => a + (geometry.spaces.get(s)?.floorArea ?? 0), 0),
+                0,
+              )}{" "}
+              m²
+            </Text>
+            <Grid
+              label={`Inputs of ${project.spaces[g.first].name}`}
+              head={[{ text: "Input", left: true }, { text: "Value" }, { text: "Origin", left: true }, { text: "Evidence", left: true }]}
+              rows={spaceFieldNames.map((f) => {
+                const e = effective(project, "space", g.first, f);
+                const origin = originText(e.origin);
+                const address = e.origin.kind === "spaceType" ? `spaceTypes/${e.origin.from}/inputs/${f}` : `spaces/${g.first}/inputs/${f}`;
+                return {
+                  key: f,
+                  cells: [spaceFields[f].label, value(spaceFields[f], e.value), `${origin.mark} ${origin.words}`, project.evidence[address]?.source ?? ""],
+                };
+              })}
+            />
+          </Box>
+        ))}
+      </Section>
+    </>
+  );
+}
