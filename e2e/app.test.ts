@@ -267,7 +267,7 @@ describe("a massing and its options", () => {
     const base = Number(await browser.text('[data-testid="intensity-base"]', (t) => /^\d/.test(t)));
     const better = await browser.text('[data-testid="intensity-option_1"]', (t) => /^\d/.test(t));
     expect(Number(better)).toBeLessThan(base);
-    expect(await browser.text('table[aria-label="Inputs that differ"]', (t) => t.includes("U"))).toMatch(/1\.5\s+0\.8/);
+    expect(await browser.text('table[aria-label="Inputs that differ"]', (t) => t.includes("U"))).toMatch(/1\.5 W\/m²K\s+0\.8 W\/m²K/);
     expect(decodeURIComponent(await browser.driver.getCurrentUrl())).toContain("option=option_1");
     await browser.driver.navigate().refresh();
     await browser.exact();
@@ -293,6 +293,44 @@ describe("a massing and its options", () => {
   });
 });
 
+describe("compliance", () => {
+  it("shows rows, the changes of the reference building with their clauses, index and letter", async () => {
+    await go("/p/massing/compliance");
+    const letter = await browser.text('[data-testid="compliance-letter"]', (t) => /^[A-G]$/.test(t));
+    const index = Number(await browser.text('[data-testid="compliance-index"]', (t) => /^\d/.test(t)));
+    expect(await browser.text('table[aria-label="mandatory checks"]', (t) => t.includes("§ 5.1"))).toMatch(/pass|fail/);
+    await (await browser.find('input[type="checkbox"]')).click();
+    await browser.find('[data-testid="compliance"][data-current="true"]');
+    expect(decodeURIComponent(await browser.driver.getCurrentUrl())).toContain("scope=lighting,services,hot water".replace(" ", "+"));
+    await (await browser.find('input[type="checkbox"]')).click();
+    await go("/p/massing/compliance?view=reference");
+    expect(await browser.text('table[aria-label="Changes of the reference building"]', (t) => t.includes("§"))).toContain("thickness");
+    const { document } = await api<{ document: unknown }>("/api/projects/massing");
+    const file = path.join(scratch, "complied.json");
+    writeFileSync(file, JSON.stringify(document));
+    const out = path.join(scratch, "complied");
+    execFileSync(process.execPath, ["--import", "tsx", "cli/src/main.ts", "comply", file, "--pack", "plateau", "--out", out], {
+      cwd: root as string,
+      stdio: "pipe",
+    });
+    const terminal = JSON.parse(readFileSync(path.join(out, "compliance.json"), "utf8")) as { index: number; letter: string };
+    expect(terminal.letter).toBe(letter);
+    expect(terminal.index.toFixed(1)).toBe(index.toFixed(1));
+  });
+  it("prints a page with every assumption and its origin", async () => {
+    await go("/print/massing");
+    await browser.find('[data-testid="compliance-letter"]', 60);
+    const text = await browser.text("main", (t) => t.includes("Sign-off"));
+    for (const words of ["Plateau Energy Code", "climate zone 5", "Every input of every space", "from Office", "default", "Prepared by"])
+      expect(text).toContain(words);
+    const { data } = (await (
+      browser.driver as unknown as { sendAndGetDevToolsCommand(c: string, p: object): Promise<{ data: string }> }
+    ).sendAndGetDevToolsCommand("Page.printToPDF", { preferCSSPageSize: true })) as { data: string };
+    const pdf = Buffer.from(data, "base64").toString("latin1");
+    expect((pdf.match(/\/Type\s*\/Page[^s]/g) ?? []).length).toBeGreaterThan(2);
+  });
+});
+
 describe("every screen", () => {
   it.each([
     "/",
@@ -303,6 +341,7 @@ describe("every screen", () => {
     "/p/library/services",
     "/p/library/services?view=peaks",
     "/p/clinic/options",
+    "/p/library/compliance",
     "/p/library/results",
     "/p/library/results?view=week",
   ])("%s has no serious accessibility violation and no error in the console", async (where) => {

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { climateZoneOf, type WeatherYear } from "../climate/index.ts";
 import { assemblyU } from "../fabric/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
-import { describeChange, type Project } from "../model/index.ts";
+import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField } from "../model/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
 import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "./pack.ts";
 import { envelopeUse, packUse, referenceChanges, referenceProject, scopeParts, type ReferenceChange, type ScopePart } from "./reference.ts";
@@ -120,6 +120,15 @@ export function letterOf(pack: Pack, primary: number): Letter {
   return pack.letters.find((l) => primary <= l.upTo.value)?.letter ?? "G";
 }
 
+/** A change in words; where the design only inherits a value, that value. */
+function changeWords(project: Project, change: Change): ChangeWords {
+  const words = describeChange(project, change);
+  const [part, id, inputs, field] = change.path;
+  if (part !== "spaces" || inputs !== "inputs" || change.old !== undefined) return words;
+  const value = effective(project, "space", id, field as SpaceField).value;
+  return typeof value === "number" ? { ...words, from: inputWords(field, value) } : words;
+}
+
 const perArea = (s: Summary): number => (s.floorArea > 0 ? s.energy.primary / s.floorArea : 0);
 
 /** The result from the years of both buildings. */
@@ -145,7 +154,7 @@ export function complianceOf(
     pass: index <= 100 && rows.every((r) => r.kind !== "mandatory" || r.pass),
     primary: { proposed: perArea(proposed), reference: perArea(reference) },
     rows,
-    changes: changes.map(({ clause, change }) => ({ clause, path: change.path.join("/"), ...describeChange(project, change) })),
+    changes: changes.map(({ clause, change }) => ({ clause, path: change.path.join("/"), ...changeWords(project, change) })),
   };
 }
 

@@ -152,6 +152,11 @@ describe("the result", () => {
     expect(result.climateZone).toBe(zone);
     expect(result.scope).toEqual([...scopeParts]);
   });
+  it("tells each change with the design's own value, also where it is inherited", () => {
+    const appliances = result.changes.find((c) => c.path === "spaces/a/inputs/appliancePower");
+    expect(appliances).toMatchObject({ clause: "4.2", thing: "a, appliances", from: "4.1667 W/m²", to: "3 W/m²" });
+    expect(result.changes.find((c) => c.path === "shades/south")).toMatchObject({ clause: "3.8", to: "removed" });
+  });
   it("is 100 for the reference building itself", () => {
     const reference = referenceProject(project, referenceChanges(project, plateauPack, zone));
     const own = complyProject(reference, weather, plateauPack);

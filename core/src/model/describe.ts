@@ -1,5 +1,5 @@
 import { valueAt } from "./changes.ts";
-import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
+import { fieldSpec, spaceFieldNames, zoneFieldNames, type FieldSpec, type SpaceField, type ZoneField } from "./fields.ts";
 import type { Change, Project } from "./schema.ts";
 
 export interface ChangeWords {
@@ -8,6 +8,8 @@ export interface ChangeWords {
   readonly from: string;
   readonly to: string;
 }
+
+const SERVICE_PARTS: Record<string, string> = { heating: "heating", cooling: "cooling", hotWater: "hot water", heatRecovery: "outdoor air" };
 
 const LEAVES: Record<string, string> = {
   thickness: "thickness",
@@ -23,6 +25,8 @@ const LEAVES: Record<string, string> = {
   kit: "envelope kit",
   services: "services",
   conductivity: "conductivity",
+  sensible: "heat recovery",
+  width: "width",
 };
 
 /** A change in words: the things on its way by name, the value before and after. */
@@ -35,19 +39,20 @@ export function describeChange(project: Project, change: Change): ChangeWords {
     if (typeof named === "object" && named !== null && typeof named.name === "string") names.push(named.name);
     else if (typeof named === "object" && named !== null && typeof named.material === "string") names.push(project.materials[named.material]?.name ?? key);
   });
+  if (change.path[0] === "services" && change.path.length > 3) names.push(SERVICE_PARTS[change.path[2]] ?? change.path[2]);
   const leaf = change.path[change.path.length - 1];
+  const inputs = change.path[change.path.length - 2] === "inputs";
   const value = (v: unknown): string => {
-    if (v === undefined) return "—";
-    if (v === null) return "none";
-    if (typeof v === "number") return String(Math.round(v * 1e4) / 1e4);
+    if (v === undefined) return inputs ? "inherited" : "—";
+    if (v === null) return inputs ? (inputSpec(leaf)?.nullMeans ?? "none") : "none";
+    if (typeof v === "number") return inputs ? inputWords(leaf, v) : quantityWords(leaf, v);
     if (typeof v === "string") return nameOf(project, v) ?? v;
     const named = v as { name?: string };
     return typeof named.name === "string" ? named.name : "changed";
   };
   if (change.op === "insert") return { thing: names.join(", ") || change.path[0], from: "—", to: `new: ${value(change.value)}` };
   if (change.op === "remove")
-    return { thing: [...names, value(change.old)].filter((v, i, a) => a.indexOf(v) === i).join(", "), from: value(change.old), to: "removed" };
-  const inputs = change.path[change.path.length - 2] === "inputs";
+    return { thing: [...names, value(change.old)].filter((v, i, a) => a.indexOf(v) === i).join(", "), from: "present", to: "removed" };
   const label = inputs ? inputLabel(leaf) : (LEAVES[leaf] ?? leaf);
   return {
     thing: [...names, label].filter((v, i, a) => a.indexOf(v) === i).join(", "),
@@ -56,10 +61,42 @@ export function describeChange(project: Project, change: Change): ChangeWords {
   };
 }
 
-function inputLabel(field: string): string {
-  if ((spaceFieldNames as readonly string[]).includes(field)) return fieldSpec("space", field as SpaceField).label.toLowerCase();
-  if ((zoneFieldNames as readonly string[]).includes(field)) return fieldSpec("zone", field as ZoneField).label.toLowerCase();
-  return field;
+function inputSpec(field: string): FieldSpec | null {
+  if ((spaceFieldNames as readonly string[]).includes(field)) return fieldSpec("space", field as SpaceField);
+  return (zoneFieldNames as readonly string[]).includes(field) ? fieldSpec("zone", field as ZoneField) : null;
+}
+
+const inputLabel = (field: string): string => inputSpec(field)?.label.toLowerCase() ?? field;
+
+/** A number to five significant figures at most, without trailing zeros. */
+const rounded = (v: number): string => String(Number(v.toPrecision(5)));
+
+/** A value of an inheritable input as it is shown, with its unit. */
+export function inputWords(field: string, value: number): string {
+  const spec = inputSpec(field);
+  const unit = spec?.display?.unit ?? spec?.unit ?? "";
+  return `${rounded(value * (spec?.display?.factor ?? 1))}${unit === "" || unit === "1" ? "" : ` ${unit}`}`;
+}
+
+/** Factor and unit in which a number elsewhere in the document is shown. */
+const SHOWN: Record<string, readonly [factor: number, unit: string]> = {
+  thickness: [1000, " mm"],
+  u: [1, " W/m²K"],
+  ratio: [100, " %"],
+  depth: [1, " m"],
+  width: [1, " m"],
+  height: [1, " m"],
+  resistance: [1, " m²K/W"],
+  conductivity: [1, " W/m·K"],
+  fanPower: [0.001, " W per L/s"],
+  sensible: [100, " %"],
+  latent: [100, " %"],
+  planNorth: [1, "°"],
+};
+
+function quantityWords(leaf: string, value: number): string {
+  const [factor, unit] = SHOWN[leaf] ?? [1, ""];
+  return rounded(value * factor) + unit;
 }
 
 /** Name of the record an id stands for in a reference, wherever it is. */

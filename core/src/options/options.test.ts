@@ -61,14 +61,27 @@ describe("an option", () => {
 });
 
 describe("a change in words", () => {
+  it("says which part of the services it means", () => {
+    expect(describeChange(base, setChange(base, ["services", "plain", "hotWater", "efficiency"], 0.8))).toEqual({
+      thing: "Plain, hot water, heat per fuel",
+      from: "1",
+      to: "0.8",
+    });
+  });
   it("names the thing and both values", () => {
-    expect(describeChange(base, glass)).toEqual({ thing: "Glass, U", from: "2.9", to: "1.1" });
-    expect(describeChange(base, wall)).toEqual({ thing: "Wall, Quilt, thickness", from: "0.066", to: "0.2" });
+    expect(describeChange(base, glass)).toEqual({ thing: "Glass, U", from: "2.9 W/m²K", to: "1.1 W/m²K" });
+    expect(describeChange(base, wall)).toEqual({ thing: "Wall, Quilt, thickness", from: "66 mm", to: "200 mm" });
     expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "heatingSetpoint"], 22))).toEqual({
       thing: "Box, heating set-point",
-      from: "20",
-      to: "22",
+      from: "20 °C",
+      to: "22 °C",
     });
+    expect(describeChange(base, setChange(base, ["spaces", "a", "inputs", "coolingSetpoint"], null))).toEqual({
+      thing: "a, cooling set-point",
+      from: "inherited",
+      to: "not cooled",
+    });
+    expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "outdoorAirPerPerson"], 0.005))).toMatchObject({ from: "0 L/s", to: "5 L/s" });
     expect(describeChange(base, { op: "remove", path: ["openings", "south"], old: base.openings.south })).toMatchObject({ to: "removed" });
   });
 });

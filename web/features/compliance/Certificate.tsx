@@ -101,7 +101,8 @@ function Assumptions({ project }: { project: Project }) {
     if (v === null) return spec.nullMeans ?? "—";
     if (typeof v === "string") return project.schedules[v]?.name ?? v;
     const shown = v * (spec.display?.factor ?? 1);
-    return `${figure(shown, digitsFor(shown))} ${spec.display?.unit ?? spec.unit}`;
+    const unit = spec.display?.unit ?? spec.unit;
+    return `${figure(shown, digitsFor(shown))}${unit === "1" ? "" : ` ${unit}`}`;
   };
   // spaces that agree in every value and origin are told once
   const groups = new Map<string, { spaces: string[]; first: string }>();

@@ -195,7 +195,7 @@ export function Checks({ rows }: { rows: readonly ComplianceRow[] }) {
                 key: `${r.clause} ${r.place} ${r.quantity} ${i}`,
                 onClick: () => show(r),
                 cells: [
-                  <Text key="p" as="span" color={r.pass ? "water" : "clay"} fontWeight="600">
+                  <Text key="p" as="span" color={r.pass ? "water" : "clay"} fontWeight="600" whiteSpace="nowrap">
                     {r.pass ? "✓ pass" : "✗ fail"}
                   </Text>,
                   <span key="c" title={pack.clauses[r.clause]}>
