@@ -255,6 +255,27 @@ describe("a massing and its options", () => {
     await browser.button("No problems");
     expect(await browser.text('aside[aria-label="Storeys and spaces"]', () => true)).toMatch(/South[\s\S]*East[\s\S]*North[\s\S]*West[\s\S]*Core/);
   });
+  it("is the first state of Form for a project without a space", async () => {
+    const empty = {
+      ...(JSON.parse(readFileSync(path.join(root as string, "demo/clinic.json"), "utf8")) as object),
+      id: "empty",
+      name: "Empty plot",
+      spaces: {},
+      zones: {},
+      openings: {},
+      shades: {},
+    };
+    const file = path.join(scratch, "empty.json");
+    writeFileSync(file, JSON.stringify(empty));
+    await go("/");
+    await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
+    await browser.text('main[aria-label="Massing"]', (t) => t.includes("Start from a massing"));
+    await (await browser.button("Make the model")).click();
+    await browser.exact();
+    await browser.button("No problems");
+    await (await browser.button("Undo")).click();
+    await browser.text('main[aria-label="Massing"]', (t) => t.includes("no space yet"));
+  });
   it("an option with better glass is a list of changes, compared with the base", async () => {
     await go("/p/massing/options");
     await (await browser.button("Make an option")).click();
