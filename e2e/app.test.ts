@@ -322,7 +322,7 @@ describe("compliance", () => {
     expect(await browser.text('table[aria-label="mandatory checks"]', (t) => t.includes("§ 5.1"))).toMatch(/pass|fail/);
     await (await browser.find('input[type="checkbox"]')).click();
     await browser.find('[data-testid="compliance"][data-current="true"]');
-    expect(decodeURIComponent(await browser.driver.getCurrentUrl())).toContain("scope=lighting,services,hot water".replace(" ", "+"));
+    await browser.driver.wait(async () => decodeURIComponent(await browser.driver.getCurrentUrl()).includes("scope=lighting,services,hot+water"), 10000);
     await (await browser.find('input[type="checkbox"]')).click();
     await go("/p/massing/compliance?view=reference");
     expect(await browser.text('table[aria-label="Changes of the reference building"]', (t) => t.includes("§"))).toContain("thickness");
