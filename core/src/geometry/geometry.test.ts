@@ -94,7 +94,7 @@ describe("faces of neighbours", () => {
   });
 });
 
-describe("problems of form", () => {
+describe("problems of outlines", () => {
   it("turn a clockwise outline around by its fix, edges keeping their ids", () => {
     const p = model({ a: { corners: [...rectangle(0, 0, 4, 3)].reverse() } });
     const problem = deriveFaces(p).problems[0];

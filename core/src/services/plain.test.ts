@@ -1,0 +1,46 @@
+import { describe, expect, it } from "vitest";
+import { airChangeFlow, airDensity } from "../airflow/index.ts";
+import { boxProject } from "../verification/box.ts";
+import { endUses, fuelUse, WATER_HEAT, type EndUse } from "./index.ts";
+
+const KWH = 3.6e6;
+const services = {
+  ...boxProject().services.plain,
+  heating: { fuel: "gas", efficiency: 0.9 },
+  cooling: { fuel: "electricity", efficiency: 3 },
+  fanPower: 1500,
+  pumpShareHeating: 0.01,
+  pumpShareCooling: 0.02,
+  hotWater: { fuel: "wood", efficiency: 0.5, deliveryTemperature: 55, mainsTemperature: 10 },
+} as const;
+const loads = { heating: 900 * KWH, cooling: 300 * KWH, lighting: 50 * KWH, appliances: 70 * KWH, fanAir: 2.4e6, hotWater: 1000 };
+const use = (u: EndUse) => fuelUse(loads, services).find((r) => r.use === u);
+
+describe("plain services", () => {
+  it("turn heat into fuel by efficiency", () => {
+    expect(use("heating")).toEqual({ use: "heating", fuel: "gas", energy: 1000 * KWH });
+    expect((use("cooling")?.energy ?? 0) / KWH).toBeCloseTo(100, 9);
+  });
+  it("run fans by the air moved and pumps by the heat moved, on electricity", () => {
+    expect(use("fans")).toMatchObject({ fuel: "electricity", energy: 2.4e6 * 1500 });
+    expect((use("pumps")?.energy ?? 0) / KWH).toBeCloseTo(9 + 6, 9);
+  });
+  it("heat water by its rise, and not when the tap is colder than the main", () => {
+    expect(use("hot water")).toMatchObject({ fuel: "wood", energy: (1000 * WATER_HEAT * 45) / 0.5 });
+    const cold = fuelUse(loads, { ...services, hotWater: { ...services.hotWater, deliveryTemperature: 20, mainsTemperature: 30 } });
+    expect(cold.find((r) => r.use === "hot water")?.energy).toBe(0);
+  });
+  it("name every end use once", () => {
+    expect(fuelUse(loads, services).map((r) => r.use)).toEqual([...endUses]);
+  });
+});
+
+describe("air", () => {
+  it("has the density of the ideal gas: 1.204 kg/m³ at 20 °C and sea level, a sixth less at 1,600 m", () => {
+    expect(airDensity(20, 101325)).toBeCloseTo(1.204, 3);
+    expect(airDensity(20, 83524) / airDensity(20, 101325)).toBeCloseTo(0.824, 3);
+  });
+  it("of one change an hour of 3600 m³ is a cubic metre a second", () => {
+    expect(airChangeFlow(1, 3600, 1.2)).toBeCloseTo(1.2, 12);
+  });
+});

@@ -1,0 +1,74 @@
+import { describe, expect, it } from "vitest";
+import { boxProject } from "../verification/box.ts";
+import type { Problem, Project } from "../model/index.ts";
+import { checkProject } from "./index.ts";
+
+/** Problems of the box after a change made in place. */
+function problemsOf(change: (p: Project) => void, two = false): readonly Problem[] {
+  const p = boxProject({ glass: 0.3, ...(two ? { second: { heating: 20, cooling: 27 } } : {}) });
+  change(p);
+  return checkProject(p).problems;
+}
+const codes = (problems: readonly Problem[]): string[] => problems.map((p) => p.code);
+
+describe("a checked project", () => {
+  it("that is whole has no problem, and is checked once", () => {
+    const p = boxProject({ glass: 0.3 });
+    expect(checkProject(p).problems).toEqual([]);
+    expect(checkProject(p)).toBe(checkProject(p));
+  });
+  it("with a broken reference is not looked at further, and says where", () => {
+    const problems = problemsOf((p) => (p.spaces.a.storey = "cellar"));
+    expect(problems).toHaveLength(1);
+    expect(problems[0]).toMatchObject({ path: "spaces/a/storey", severity: "error", stage: "form" });
+  });
+  it("tells a space without a zone, and one without a type", () => {
+    const problems = problemsOf((p) => {
+      p.spaces.a.zone = null;
+      p.spaces.a.spaceType = null;
+    });
+    expect(problems.find((x) => x.code === "no-zone")).toMatchObject({ severity: "error", message: "a belongs to no zone." });
+    expect(problems.find((x) => x.code === "no-type")).toMatchObject({ severity: "warning", stage: "use" });
+  });
+  it("tells an empty project and an empty zone", () => {
+    expect(codes(problemsOf((p) => Object.assign(p, { spaces: {}, openings: {} })))).toContain("empty");
+    expect(problemsOf((p) => (p.zones.spare = { name: "Spare", services: null, inputs: {} })).find((x) => x.code === "empty-zone")?.message).toBe(
+      "Zone Spare has no space.",
+    );
+  });
+  it("tells cooling below heating, in use and out of hours", () => {
+    const problems = problemsOf((p) => {
+      p.spaces.a.inputs = { heatingSetpoint: 24, coolingSetpoint: 22, heatingSetback: 20, coolingSetback: 18 };
+    });
+    expect(problems.filter((x) => x.code === "setpoints").map((x) => x.path)).toEqual(["spaces/a/inputs/coolingSetpoint", "spaces/a/inputs/coolingSetback"]);
+  });
+  it("takes 'not cooled' for no clash", () => {
+    expect(problemsOf((p) => (p.spaces.a.inputs = { heatingSetpoint: 24, coolingSetpoint: null, coolingSetback: null }))).toEqual([]);
+  });
+  it("tells clashing set-points within a zone, and storeys with different multipliers", () => {
+    const problems = problemsOf((p) => {
+      p.spaces.b.zone = "a";
+      delete p.zones.b;
+      p.spaces.b.inputs = { ...p.spaces.b.inputs, heatingSetpoint: 18 };
+    }, true);
+    expect(problems.find((x) => x.code === "clash")?.message).toContain("heating set-points");
+    const stacked = problemsOf((p) => {
+      p.storeys.upper = { name: "Upper", elevation: 2.7, height: 2.7, multiplier: 3 };
+      p.spaces.b.storey = "upper";
+      p.spaces.b.zone = "a";
+      delete p.zones.b;
+    }, true);
+    expect(stacked.find((x) => x.code === "multiplier")?.severity).toBe("error");
+  });
+  it("tells a glazing whose rated films leave nothing, by its place", () => {
+    expect(problemsOf((p) => (p.glazings.glass.u = 6.9)).find((x) => x.code === "glazing")).toMatchObject({ path: "glazings/glass/u", severity: "error" });
+  });
+  it("tells an option's change that no longer fits", () => {
+    const problems = problemsOf((p) => (p.options = { o: { name: "Old", changes: [{ op: "set", path: ["glazings", "glass", "u"], value: 1, old: 5 }] } }));
+    expect(problems[0]).toMatchObject({ code: "stale", severity: "warning", path: "options/o" });
+  });
+  it("tells what cannot be computed yet: free faces, and floors below the ground", () => {
+    expect(codes(problemsOf((p) => (p.spaces.a.form = { kind: "faces", faces: {} })))).toContain("free-faces");
+    expect(problemsOf((p) => (p.storeys.ground.elevation = -3)).find((x) => x.code === "below-ground")?.message).toContain("3.0 m below the ground");
+  });
+});

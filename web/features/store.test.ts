@@ -1,0 +1,215 @@
+import { readFileSync } from "node:fs";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { setChange, type Edit, type Project, type Summary } from "@arroyo/core";
+import type { FromLive, ToLive } from "../live/messages.ts";
+import { newOption, stageAddress, tally, useStore, type Live } from "./store.ts";
+
+const clinic = JSON.parse(readFileSync(new URL("../../demo/clinic.json", import.meta.url), "utf8")) as Project;
+
+/** Stands in for the browser's worker: keeps what it is told, and says what the test wants. */
+class FakeWorker {
+  static last: FakeWorker;
+  readonly told: ToLive[] = [];
+  ended = false;
+  onmessage: ((e: { data: FromLive }) => void) | null = null;
+  constructor() {
+    FakeWorker.last = this;
+  }
+  postMessage(message: ToLive): void {
+    this.told.push(message);
+  }
+  terminate(): void {
+    this.ended = true;
+  }
+  say(data: FromLive): void {
+    this.onmessage?.({ data });
+  }
+}
+
+interface Saved {
+  base: number;
+  edits: Edit[];
+}
+let saves: Saved[] = [];
+let answer: (body: Saved) => { status: number; body: unknown };
+
+beforeEach(async () => {
+  saves = [];
+  answer = (body) => ({ status: 200, body: { revision: body.base + 1 } });
+  const kept = new Map<string, string>();
+  vi.useFakeTimers();
+  vi.stubGlobal("Worker", FakeWorker);
+  vi.stubGlobal("localStorage", { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) });
+  vi.stubGlobal("fetch", (where: string, init?: { method?: string; body?: string }) => {
+    if (init?.method !== "POST") return Promise.resolve(Response.json({ document: clinic, revision: 1 }));
+    if (where === "/api/projects") return Promise.resolve(Response.json({ id: "clinic-2" }));
+    const body = JSON.parse(init.body ?? "") as Saved;
+    saves.push(body);
+    const a = answer(body);
+    return Promise.resolve(Response.json(a.body, { status: a.status }));
+  });
+  await useStore.getState().open("clinic");
+  await vi.advanceTimersByTimeAsync(0);
+});
+afterEach(() => {
+  useStore.getState().close();
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+const state = () => useStore.getState();
+const project = () => state().project as Project;
+const infiltration = (value: number) => state().edit(`Infiltration ${value}`, [setChange(project(), ["spaceTypes", "exam", "inputs", "infiltration"], value)]);
+const now = (): unknown => project().spaceTypes.exam.inputs.infiltration;
+
+describe("an edit", () => {
+  it("changes the document at once, tells the worker the change alone, and is saved after a pause", async () => {
+    expect(infiltration(0.5)).toEqual([]);
+    expect(now()).toBe(0.5);
+    expect(FakeWorker.last.told.map((m) => m.kind)).toEqual(["open", "changes"]);
+    expect(state().saved.state).toBe("waiting");
+    await vi.advanceTimersByTimeAsync(2900);
+    expect(saves).toHaveLength(0);
+    await vi.advanceTimersByTimeAsync(200);
+    expect(saves).toEqual([
+      {
+        base: 1,
+        edits: [{ name: "Infiltration 0.5", changes: [{ op: "set", path: ["spaceTypes", "exam", "inputs", "infiltration"], value: 0.5, old: 0.3 }] }],
+      },
+    ]);
+    expect(state()).toMatchObject({ revision: 2, saved: { state: "saved" } });
+  });
+  it("that cannot be is refused with its sentence and leaves nothing behind", async () => {
+    expect(infiltration(-1)[0].message).toBe("The value must be at least 0.");
+    expect(now()).toBe(0.3);
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(saves).toHaveLength(0);
+    expect(FakeWorker.last.told).toHaveLength(1);
+  });
+  it("can be undone and redone, each step saved as an edit of its own", async () => {
+    infiltration(0.5);
+    infiltration(0.7);
+    state().undo();
+    expect(now()).toBe(0.5);
+    state().undo();
+    expect(now()).toBe(0.3);
+    expect(JSON.stringify(project())).toBe(JSON.stringify(clinic));
+    state().undo();
+    state().redo();
+    expect(now()).toBe(0.5);
+    infiltration(0.9);
+    expect(state().undone).toHaveLength(0);
+    await state().flush();
+    expect(saves[0].edits.map((e) => e.name)).toEqual([
+      "Infiltration 0.5",
+      "Infiltration 0.7",
+      "Undo: Infiltration 0.7",
+      "Undo: Infiltration 0.5",
+      "Infiltration 0.5",
+      "Infiltration 0.9",
+    ]);
+  });
+  it("refused as too old keeps both states and saves nothing more until one is chosen", async () => {
+    const theirs = { ...clinic, name: "Theirs" };
+    answer = () => ({ status: 409, body: { message: "changed elsewhere", revision: 5, document: theirs } });
+    infiltration(0.5);
+    await state().flush();
+    expect(state().saved).toMatchObject({ state: "refused", message: "changed elsewhere" });
+    expect(now()).toBe(0.5);
+    infiltration(0.6);
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(saves).toHaveLength(1);
+    expect(await state().keepMineAsCopy()).toBe("clinic-2");
+    state().takeTheirs();
+    expect(project().name).toBe("Theirs");
+    expect(state()).toMatchObject({ revision: 5, saved: { state: "saved" } });
+  });
+  it("made while the server is away is kept and saved later", async () => {
+    vi.stubGlobal("fetch", () => Promise.reject(new Error("away")));
+    infiltration(0.5);
+    await state().flush();
+    expect(state().saved.state).toBe("waiting");
+    vi.stubGlobal("fetch", (_: string, init: { body: string }) => {
+      saves.push(JSON.parse(init.body) as Saved);
+      return Promise.resolve(Response.json({ revision: 2 }));
+    });
+    await vi.advanceTimersByTimeAsync(3500);
+    expect(saves[0].edits).toHaveLength(1);
+    expect(state().saved.state).toBe("saved");
+  });
+});
+
+describe("with an option in view", () => {
+  beforeEach(() => newOption());
+  it("an edit goes to the option; the base stays", () => {
+    infiltration(0.1);
+    expect(now()).toBe(0.1);
+    expect(state().document?.spaceTypes.exam.inputs.infiltration).toBe(0.3);
+    expect(state().document?.options.option_1.changes).toHaveLength(1);
+    state().look(null);
+    expect(now()).toBe(0.3);
+    state().look("option_1");
+    expect(now()).toBe(0.1);
+  });
+  it("undo takes the change out of the option again, and then the option itself", () => {
+    infiltration(0.1);
+    state().undo();
+    expect(now()).toBe(0.3);
+    expect(state().document?.options.option_1.changes).toEqual([]);
+    state().undo();
+    expect(state()).toMatchObject({ option: null });
+    expect(state().document?.options).toEqual({});
+  });
+  it("the address names stage, selection and option", () => {
+    state().select([{ kind: "space", id: "surgery" }]);
+    expect(decodeURIComponent(stageAddress("form"))).toBe("/p/clinic/form?on=space:surgery&option=option_1");
+  });
+  it("making an option does not run the year again", () => {
+    expect(FakeWorker.last.told.map((m) => m.kind)).toEqual(["open", "open"]);
+    expect(FakeWorker.last.told[1]).toMatchObject({ version: 1 });
+  });
+});
+
+describe("figures", () => {
+  const summary = (intensity: number): Summary => ({ energy: { intensity } }) as Summary;
+  const result = (version: number, exact: boolean, intensity: number): FromLive => ({
+    kind: "result",
+    version,
+    exact,
+    seconds: 1,
+    result: { summary: summary(intensity), series: [] },
+  });
+  it("are the estimate until the exact ones come, and old ones until then", () => {
+    infiltration(0.5);
+    const { version } = state().live;
+    FakeWorker.last.say(result(version, false, 101));
+    expect(tally(state().live)).toMatchObject({ mark: "estimate", summary: { energy: { intensity: 101 } } });
+    FakeWorker.last.say(result(version, true, 100));
+    expect(tally(state().live)).toMatchObject({ mark: "exact", summary: { energy: { intensity: 100 } } });
+    infiltration(0.6);
+    expect(tally(state().live).mark).toBe("old");
+  });
+  it("of an older document are not taken", () => {
+    infiltration(0.5);
+    infiltration(0.6);
+    FakeWorker.last.say(result(1, true, 100));
+    expect(tally(state().live as Live).summary).toBeNull();
+  });
+  it("are pinned only when they are exact, at most eight in order", () => {
+    state().pin();
+    expect(state().pins).toHaveLength(0);
+    FakeWorker.last.say(result(0, true, 100));
+    for (let i = 0; i < 10; i++) state().pin();
+    expect(state().pins).toHaveLength(8);
+    state().unpin();
+    expect(state().pins).toHaveLength(7);
+  });
+  it("give way to the reason when the year cannot run", () => {
+    FakeWorker.last.say({
+      kind: "blocked",
+      version: 0,
+      problems: [{ code: "x", severity: "error", path: "", message: "A window reaches past its wall.", stage: "form" }],
+    });
+    expect(state().live.message).toBe("The year cannot run: A window reaches past its wall.");
+  });
+});
