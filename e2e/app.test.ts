@@ -294,6 +294,34 @@ describe("a massing and its options", () => {
     await browser.exact();
     expect(await browser.text("header", (t) => t.includes("1 change over base"))).toContain("Option 1");
   });
+  it("gives one of its changes to the base, and lists one the base has overtaken as no longer fitting", async () => {
+    await browser.driver.findElement(By.css("body")).sendKeys("3");
+    await type("g of the glass of Double, low emissivity", "0.44");
+    await browser.text("header", (t) => t.includes("2 changes over base"));
+    await browser.driver.findElement(By.css("body")).sendKeys("7");
+    const rows = await browser.driver.wait(async () => {
+      const found = await browser.driver.findElements(By.xpath('//aside[@aria-label="Inspector"]//button[normalize-space(.)="Move to base"]'));
+      return found.length === 2 ? found : null;
+    }, 10000);
+    await (rows as { click(): Promise<void> }[])[1].click();
+    await browser.text("header", (t) => t.includes("1 change over base"));
+    const { document } = await untilSaved<{ document: { glazings: { glazing: { u: number; g: number } }; options: Record<string, { changes: unknown[] }> } }>(
+      "/api/projects/massing",
+      (d) => d.document.glazings.glazing.g === 0.44,
+    );
+    expect(document.glazings.glazing.u).toBe(1.5);
+    expect(document.options.option_1.changes).toHaveLength(1);
+    // the base sets the same value itself: the option's change no longer finds what it replaced
+    await (await browser.find('header select[aria-label="Option in view"]')).findElement(By.css('option[value=""]')).click();
+    await browser.driver.findElement(By.css("body")).sendKeys("3");
+    await type("U with frame of Double, low emissivity", "1.3");
+    await (await browser.button("1 problem")).click();
+    await browser.text('aside[aria-label="Problems"]', (t) => t.includes('Option "Option 1" has a change that no longer fits'));
+    await (await browser.button("Undo")).click();
+    await browser.button("No problems");
+    await (await browser.find('header select[aria-label="Option in view"]')).findElement(By.css('option[value="option_1"]')).click();
+    await browser.driver.findElement(By.css("body")).sendKeys("7");
+  });
   it("adopted, becomes the base; undone, is an option again", async () => {
     await (await browser.button("Adopt as the base")).click();
     await browser.button("Make an option");

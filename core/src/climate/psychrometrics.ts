@@ -40,14 +40,18 @@ export function specificVolume(t: number, w: number, pressure: number): number {
 /** Dew point (frost point below 0 °C), °C: the temperature whose saturation pressure is the vapour pressure, to 1e-9 K. @param pw Pa, above 0 */
 export function dewPoint(pw: number): number {
   let t = pw > 611.2 ? (243.5 * log(pw / 611.2)) / (17.67 - log(pw / 611.2)) : (272.62 * log(pw / 611.2)) / (22.46 - log(pw / 611.2));
+  const overWater = pw >= saturationPressure(0);
   for (let i = 0; i < 12; i++) {
+    if (overWater ? t < 0 : t >= 0) t = overWater ? 0 : -1e-12;
     const f = log(saturationPressure(t) / pw);
-    const slope = (log(saturationPressure(t + 1e-4)) - log(saturationPressure(t - 1e-4))) / 2e-4;
+    // to one side: the curves over ice and over water do not quite meet at 0 °C
+    const side = t < 0 ? -1e-4 : 1e-4;
+    const slope = (log(saturationPressure(t + side)) - log(saturationPressure(t))) / side;
     const step = f / slope;
     t -= step;
     if (Math.abs(step) < 1e-10) break;
   }
-  return t;
+  return overWater && t < 0 ? 0 : t;
 }
 
 /** Pressure of the standard atmosphere, Pa (ASHRAE Fundamentals 2017, ch. 1, eq. 3). @param elevation m */

@@ -29,7 +29,8 @@ export function appendChanges(list: readonly Change[], further: readonly Change[
     const at = change.op === "set" ? out.findIndex((c) => c.op === "set" && samePath(c, change)) : -1;
     const touchedLater = at >= 0 && out.slice(at + 1).some((c) => c.path.length <= change.path.length && c.path.every((p, i) => p === change.path[i]));
     if (at < 0 || touchedLater) {
-      out.push(change);
+      const nothing = change.op === "set" && "old" in change && canonicalJson(change.old) === canonicalJson(change.value);
+      if (!nothing) out.push(change);
       continue;
     }
     const first = out[at];
