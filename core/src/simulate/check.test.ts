@@ -20,7 +20,7 @@ describe("a checked project", () => {
   it("with a broken reference is not looked at further, and says where", () => {
     const problems = problemsOf((p) => (p.spaces.a.storey = "cellar"));
     expect(problems).toHaveLength(1);
-    expect(problems[0]).toMatchObject({ path: "spaces/a/storey", severity: "error", stage: "form" });
+    expect(problems[0]).toMatchObject({ stage: "form", path: "spaces/a/storey", severity: "error" });
   });
   it("tells a space without a zone, and one without a type", () => {
     const problems = problemsOf((p) => {

@@ -131,6 +131,8 @@ function Bands() {
     humidity: m.relativeHumidity[i],
     wind: m.windSpeed[i],
   }));
+  const coldest = 10 * Math.floor(Math.min(...m.minDryBulb) / 10);
+  const warmest = 10 * Math.ceil(Math.max(...m.maxDryBulb) / 10);
   const csv = (): string =>
     [
       "month,mean (°C),min (°C),max (°C),global (kWh/m²),diffuse (kWh/m²),wind (m/s),humidity (%)",
@@ -144,7 +146,12 @@ function Bands() {
           <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
             <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
             <XAxis dataKey="month" padding={{ left: 24, right: 24 }} {...axisStyle} />
-            <YAxis domain={["dataMin - 2", "dataMax + 2"]} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
+            <YAxis
+              domain={[coldest, warmest]}
+              ticks={Array.from({ length: (warmest - coldest) / 10 + 1 }, (_, i) => coldest + 10 * i)}
+              tickFormatter={(v: number) => figure(v, 0)}
+              {...axisStyle}
+            />
             <Tooltip formatter={number} contentStyle={tooltipStyle} />
             <Area dataKey="band" name="range °C" type="monotone" stroke="none" fill="var(--chakra-colors-wash)" isAnimationActive={false} />
             <ChartLine
