@@ -110,6 +110,7 @@ function size(args: string[]): void {
   const sizing = sizeProject(project, weatherOf(project, values.weather));
   mkdirSync(values.out, { recursive: true });
   writeFileSync(path.join(values.out, "sizing.json"), JSON.stringify(sizing, null, 2) + "\n");
+  for (const w of sizing.warnings) console.error(`warning: ${w}`);
   const { heating, cooling } = sizing.building;
   console.log(`${sizing.project} · winter day ${sizing.winter.date}, summer day ${sizing.summer.date}`);
   console.log(

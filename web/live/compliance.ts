@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
 import { climateZoneOf, complyProject, packs, projectWeather, type Compliance, type Project, type ScopePart, type WeatherYear } from "@arroyo/core";
+import type { Reply } from "./useFound.ts";
 
 export interface ToCompliance {
   readonly project: Project;
@@ -7,8 +8,7 @@ export interface ToCompliance {
   readonly pack: string;
   readonly scope: readonly ScopePart[];
 }
-export type FromCompliance =
-  { readonly ok: true; readonly result: Compliance; readonly weatherName: string } | { readonly ok: false; readonly message: string };
+export type FromCompliance = Reply<Compliance>;
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
@@ -21,7 +21,7 @@ scope.onmessage = (event: MessageEvent<ToCompliance>) => {
     const zone = String(climateZoneOf(weather));
     if (!packs[pack].climateZones[zone])
       return reply({ ok: false, message: `${packs[pack].name} has no limits for climate zone ${zone}, which this weather belongs to.` });
-    reply({ ok: true, result: complyProject(project, weather, packs[pack], parts), weatherName: project.weather.name });
+    reply({ ok: true, result: complyProject(project, weather, packs[pack], parts) });
   } catch (error) {
     reply({ ok: false, message: error instanceof Error ? error.message : String(error) });
   }

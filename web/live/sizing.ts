@@ -1,11 +1,12 @@
 /// <reference lib="webworker" />
 import { projectWeather, sizeProject, type Project, type Sizing, type WeatherYear } from "@arroyo/core";
+import type { Reply } from "./useFound.ts";
 
 export interface ToSizing {
   readonly project: Project;
   readonly storedWeather: WeatherYear | null;
 }
-export type FromSizing = { readonly ok: true; readonly sizing: Sizing } | { readonly ok: false; readonly message: string };
+export type FromSizing = Reply<Sizing>;
 
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
@@ -15,7 +16,7 @@ scope.onmessage = (event: MessageEvent<ToSizing>) => {
   try {
     const weather = projectWeather(project) ?? storedWeather;
     if (!weather) return reply({ ok: false, message: `The weather year "${project.weather.name}" is not at hand.` });
-    reply({ ok: true, sizing: sizeProject(project, weather, project.run.stepsPerHour) });
+    reply({ ok: true, result: sizeProject(project, weather, project.run.stepsPerHour) });
   } catch (error) {
     reply({ ok: false, message: error instanceof Error ? error.message : String(error) });
   }

@@ -29,6 +29,12 @@ function save(name: string, blob: Blob): void {
   setTimeout(() => URL.revokeObjectURL(url), 1000);
 }
 
+/** A picture on its own knows no tokens: their colours now take their place. */
+function withColours(svg: string): string {
+  const style = getComputedStyle(document.documentElement);
+  return svg.replace(/var\((--[\w-]+)\)/g, (_, name: string) => style.getPropertyValue(name).trim());
+}
+
 /** Title with unit, a legend that toggles, the chart, and its export as PNG and CSV. */
 export function ChartFrame({ title, unit, legend = [], hidden, onToggle, csv, children }: Props) {
   const holder = useRef<HTMLDivElement>(null);
@@ -52,7 +58,7 @@ export function ChartFrame({ title, unit, legend = [], hidden, onToggle, csv, ch
       c.drawImage(image, 0, 0, width, height);
       canvas.toBlob((b) => b && save(`${file}.png`, b));
     };
-    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(new XMLSerializer().serializeToString(copy))}`;
+    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(withColours(new XMLSerializer().serializeToString(copy)))}`;
   };
   return (
     <Box as="section" aria-label={title}>

@@ -15,6 +15,9 @@ const CURVES: Record<string, readonly [number, number, number, number, number]> 
   J: [3.744, -8.836, 6.018, 8.407e-2, 4.825e-4],
 };
 
+/** Least solar reflectance of a glazing, 1: typical, unverified. */
+const LEAST_REFLECTANCE = 0.02;
+
 /** Curves averaged for a glazing, by U and g. Edges of the bins: typical, unverified. */
 function curvesOf(u: number, g: number): readonly string[] {
   if (u > 3.9) return g > 0.65 ? ["A"] : g > 0.275 ? ["B", "D", "C", "D"] : ["D"];
@@ -72,7 +75,8 @@ export function glazingPhysics(glazing: Pick<Glazing, "u" | "g" | "ratedFilms">)
       : 1 / (199.8208128 * dT * dT * dT - 90.639733 * dT * dT + 19.737055 * dT + 6.766575);
   const rOutside = u > 4.5 ? 1 / (2.225824 * dT + 20.57708) : 1 / (5.763355 * dT + 20.541528);
   const inward = (rOutside + 0.5 * resistance) / (rOutside + resistance + rInside);
-  const absorptance = Math.min(dT / inward, Math.max(0, 1 - transmittance - 0.02));
+  // some light is always reflected: a U and g that would need more absorption than that are taken at this limit
+  const absorptance = Math.min(dT / inward, Math.max(0, 1 - transmittance - LEAST_REFLECTANCE));
   const names = curvesOf(u, g);
   const angular = [0, 1, 2, 3, 4].map((i) => names.reduce((s, k) => s + CURVES[k][i], 0) / names.length) as unknown as GlazingPhysics["angular"];
   let hemispherical = 0;

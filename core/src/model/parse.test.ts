@@ -88,7 +88,33 @@ describe("a project document", () => {
 });
 
 describe("the JSON Schema", () => {
-  it("describes every number with its unit", () => {
+  interface Node {
+    readonly type?: string;
+    readonly description?: string;
+    readonly properties?: Record<string, Node>;
+    readonly additionalProperties?: Node | boolean;
+    readonly items?: Node | boolean;
+    readonly prefixItems?: readonly Node[];
+    readonly anyOf?: readonly Node[];
+    readonly oneOf?: readonly Node[];
+  }
+  /** Addresses of numbers that neither they nor the list they stand in describe. */
+  function undescribed(n: Node, path: string, known: boolean): string[] {
+    const described = known || n.description !== undefined;
+    const inner = (child: Node | boolean | undefined, at: string, inherits: boolean): string[] =>
+      typeof child === "object" ? undescribed(child, at, inherits) : [];
+    return [
+      ...((n.type === "number" || n.type === "integer") && !described ? [path] : []),
+      ...Object.entries(n.properties ?? {}).flatMap(([k, v]) => inner(v, `${path}/${k}`, false)),
+      ...inner(n.additionalProperties, `${path}/*`, described),
+      ...inner(n.items, `${path}[]`, described),
+      ...[...(n.prefixItems ?? []), ...(n.anyOf ?? []), ...(n.oneOf ?? [])].flatMap((v) => inner(v, path, described)),
+    ];
+  }
+  it("describes every number", () => {
+    expect(undescribed(projectJsonSchema() as Node, "", false)).toEqual([]);
+  });
+  it("says the units", () => {
     const schema = JSON.stringify(projectJsonSchema());
     for (const words of ["W/m·K", "m²K/W", "Metres above sea level", "Air temperature held"]) expect(schema).toContain(words);
   });

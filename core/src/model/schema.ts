@@ -7,7 +7,7 @@ const name = z.string().min(1).max(200).describe("Name shown to the user.");
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, "an id has 1 to 64 letters, digits, _ or -");
 const records = <T extends z.ZodType>(item: T) => z.record(id, item);
 const monthly = (item: z.ZodNumber) => z.array(item).length(12);
-const colourHint = z.number().int().min(0).max(11);
+const colourHint = z.number().int().min(0).max(11).describe("Tint in plan, a number of the palette.");
 
 export const pointSchema = z.strictObject({
   id: id.describe("Id of the plan edge that starts at this point."),
@@ -186,7 +186,12 @@ export const normalsSchema = z.strictObject({
 });
 
 const weatherSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("normals"), name, normals: normalsSchema, seed: z.number().int().min(0).max(4294967295) }),
+  z.strictObject({
+    kind: z.literal("normals"),
+    name,
+    normals: normalsSchema,
+    seed: z.number().int().min(0).max(4294967295).describe("Seed of the made year; the same seed gives the same year."),
+  }),
   z.strictObject({ kind: z.literal("stored"), name, hash: z.string().describe("Name of the stored weather year.") }),
 ]);
 
@@ -229,11 +234,18 @@ export const projectSchema = z.strictObject({
   }),
   calendar: z.strictObject({
     firstWeekday: z.number().int().min(0).max(6).describe("Weekday of 1 January: 0 Monday … 6 Sunday."),
-    holidays: z.array(z.strictObject({ id, name, month: z.number().int().min(1).max(12), day: z.number().int().min(1).max(31) })),
+    holidays: z.array(
+      z.strictObject({
+        id,
+        name,
+        month: z.number().int().min(1).max(12).describe("Month, 1 to 12."),
+        day: z.number().int().min(1).max(31).describe("Day of the month."),
+      }),
+    ),
     daylightSaving: z
       .strictObject({
-        from: z.tuple([z.number().int(), z.number().int()]),
-        to: z.tuple([z.number().int(), z.number().int()]),
+        from: z.tuple([z.number().int(), z.number().int()]).describe("First month and day."),
+        to: z.tuple([z.number().int(), z.number().int()]).describe("Last month and day."),
       })
       .nullable()
       .describe("Days on which the clock is one hour ahead; null: never."),

@@ -21,6 +21,7 @@ describe("design days", () => {
 describe("sizing", () => {
   it("fits its schema and reaches a cyclic state", () => {
     expect(sizingSchema.safeParse(sizing).success).toBe(true);
+    expect(sizing.warnings).toEqual([]);
     expect(sizing.winter.daysToCyclic).toBeLessThan(90);
     expect(sizing.summer.daysToCyclic).toBeLessThan(90);
   });

@@ -17,6 +17,7 @@ export const sizingSchema = z.strictObject({
   project: z.string(),
   winter: z.strictObject({ date: z.string(), mean: z.number().describe("Daily mean, °C."), daysToCyclic: z.number().int() }),
   summer: z.strictObject({ date: z.string(), mean: z.number().describe("Daily mean, °C."), daysToCyclic: z.number().int() }),
+  warnings: z.array(z.string()),
   zones: z.array(z.strictObject({ id: z.string(), name: z.string(), floorArea: z.number(), heating: peakSchema, cooling: peakSchema })),
   building: z.strictObject({ heating: peakSchema, cooling: peakSchema }).describe("Largest sum of all zones at one time."),
 });
@@ -77,6 +78,7 @@ interface DayPeaks {
   readonly zones: readonly Peak[];
   readonly building: Peak;
   readonly daysToCyclic: number;
+  readonly cyclic: boolean;
   readonly model: CompiledModel;
 }
 
@@ -102,7 +104,8 @@ function runDesignDay(project: Project, weather: WeatherYear, day: number, load:
   const { zones, elements } = model;
   let before = new Float64Array(elements).fill(Infinity);
   let days = 0;
-  for (let cyclic = false; !cyclic && days < MAX_DAYS; days++) {
+  let cyclic = false;
+  for (; !cyclic && days < MAX_DAYS; days++) {
     for (let s = 0; s < 24 * stepsPerHour; s++) kernel.step(day * 24 + Math.floor(s / stepsPerHour), s % stepsPerHour);
     cyclic = kernel.insideFaces.every((t, i) => Math.abs(t - before[i]) < CYCLIC);
     before = Float64Array.from(kernel.insideFaces);
@@ -134,7 +137,7 @@ function runDesignDay(project: Project, weather: WeatherYear, day: number, load:
     at: at[i] < 0 ? null : clock((at[i] * 60) / stepsPerHour),
     components: Object.fromEntries(loadComponents.map((c, k) => [c, parts[i][k]])) as Peak["components"],
   });
-  return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, model };
+  return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, cyclic, model };
 }
 
 function readComponents(kernel: YearKernel, now: Float64Array): void {
@@ -152,6 +155,7 @@ function readComponents(kernel: YearKernel, now: Float64Array): void {
   }
 }
 
+const notCyclic = (season: string): string => `The ${season} day did not become cyclic within ${MAX_DAYS} days; its peaks may still change by a little.`;
 const two = (n: number): string => String(n).padStart(2, "0");
 const clock = (minutes: number): string => `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
 const dateOf = (day: number): string => `${two(MONTH_OF_DAY[day] + 1)}-${two(day - MONTH_START[MONTH_OF_DAY[day]] + 1)}`;
@@ -166,9 +170,11 @@ export function sizeProject(project: Project, weather: WeatherYear, stepsPerHour
   const means = dailyMeans(weather);
   const winter = runDesignDay(project, weather, days.winter, "heating", stepsPerHour);
   const summer = runDesignDay(project, weather, days.summer, "cooling", stepsPerHour);
+  const warnings = [...(winter.cyclic ? [] : [notCyclic("winter")]), ...(summer.cyclic ? [] : [notCyclic("summer")])];
   return {
     formatVersion: 1,
     project: project.name,
+    warnings,
     winter: { date: dateOf(days.winter), mean: means[days.winter], daysToCyclic: winter.daysToCyclic },
     summer: { date: dateOf(days.summer), mean: means[days.summer], daysToCyclic: summer.daysToCyclic },
     zones: winter.model.zoneIds.map((id, i) => ({

@@ -21,6 +21,10 @@ const INSIDE_FILM = 7.7;
 const OUTSIDE_FILM = 25;
 /** Films of a surface whose innermost or outermost layer has no material: typical, unverified. */
 const PLAIN_SURFACE = { solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium rough" as const };
+/** Mean inside temperature over the ground taken for a space that is not heated, °C: typical, unverified. */
+const UNHEATED_MEAN = 15;
+/** A slab wholly inside a building has no exposed perimeter; ISO 13370 divides by it, m. */
+const LEAST_PERIMETER = 0.01;
 const GLASS_EMISSIVITY = 0.84;
 /** Inside of a frame, short-wave: typical, unverified. */
 const FRAME_ABSORPTANCE = 0.5;
@@ -223,7 +227,7 @@ function groundContext(project: Project, geometry: Geometry): { area: number; pe
     if (g.contact === "ground") {
       area += g.area;
       onGround.add(g.space);
-      inside += g.area * ((effective(project, "space", g.space, "heatingSetpoint").value as number | null) ?? 15);
+      inside += g.area * ((effective(project, "space", g.space, "heatingSetpoint").value as number | null) ?? UNHEATED_MEAN);
     }
   let perimeter = 0;
   let thickness = 0;
@@ -234,5 +238,10 @@ function groundContext(project: Project, geometry: Geometry): { area: number; pe
     const layers = project.assemblies[faceAssembly(project, g).id].layers;
     thickness += length * layers.reduce((s, l) => s + (l.kind === "solid" ? l.thickness : 0), 0);
   }
-  return { area, perimeter: Math.max(perimeter, 0.01), wallThickness: perimeter > 0 ? thickness / perimeter : 0.3, inside: area > 0 ? inside / area : 20 };
+  return {
+    area,
+    perimeter: Math.max(perimeter, LEAST_PERIMETER),
+    wallThickness: perimeter > 0 ? thickness / perimeter : 0,
+    inside: area > 0 ? inside / area : UNHEATED_MEAN,
+  };
 }

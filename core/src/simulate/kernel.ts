@@ -25,8 +25,12 @@ const FLOAT = 0,
   COOL = 3,
   COOL_FULL = 4;
 const HEAT_TOLERANCE = 1e-9;
-/** W/m²K. */
+/** Least natural film, W/m²K: typical, unverified. */
 const LEAST_FILM = 0.1;
+/** Where a zone has no cooling set-point, recovery stops this far above the heating one, K: typical, unverified. */
+const HALF_BAND = 2;
+/** Where it has neither, recovery works toward this, °C: typical, unverified. */
+const FREE_MIDDLE = 22;
 
 /** What one step leaves behind for its reader; arrays are reused by the next step. */
 export interface StepRecord {
@@ -355,8 +359,9 @@ export class YearKernel {
       const flow = this.hourTerms[TERM.outdoorAir * m.zones + z] * m.airDensity;
       const air = r.airTemperature[z];
       // recovery runs when it brings the supply toward the band between the set-points
-      const middle =
-        r.heatTarget[z] === r.heatTarget[z] ? (r.coolTarget[z] === r.coolTarget[z] ? 0.5 * (r.heatTarget[z] + r.coolTarget[z]) : r.heatTarget[z] + 2) : 22;
+      const heated = r.heatTarget[z] === r.heatTarget[z];
+      const cooled = r.coolTarget[z] === r.coolTarget[z];
+      const middle = heated ? (cooled ? 0.5 * (r.heatTarget[z] + r.coolTarget[z]) : r.heatTarget[z] + HALF_BAND) : FREE_MIDDLE;
       const useful = b.outdoor < air ? air < middle : air > middle;
       this.airFlow[z] = flow;
       this.airSupply[z] = useful ? m.recoverySensible[z] : 0;
@@ -549,7 +554,7 @@ export class YearKernel {
     }
   }
 
-  /** Forced outside films of the step: whole to windward, half to leeward. */
+  /** Forced outside films of the step: whole to windward, half to leeward, which is more than 100° off the wind (Walton 1983). */
   private forcedFilms(b: Boundary): void {
     const m = this.model;
     const { forced } = this.scratch;

@@ -1,28 +1,16 @@
 "use client";
-import { useEffect, useState } from "react";
 import { physicsHash, type Compliance, type Project, type ScopePart } from "@arroyo/core";
-import type { FromCompliance, ToCompliance } from "../../live/compliance.ts";
-import { fetchWeather } from "../store.ts";
+import type { ToCompliance } from "../../live/compliance.ts";
+import { useFound, type Found } from "../../live/useFound.ts";
 
 /** The compliance result of a project, computed again after every edit; the last one stays until the new one is there. */
-export function useCompliance(
-  project: Project | null,
-  pack: string,
-  scope: readonly ScopePart[],
-): { result: Compliance | null; current: boolean; message: string | null } {
-  const [found, setFound] = useState<{ key: string; result: Compliance | null; message: string | null } | null>(null);
-  const key = project ? `${physicsHash(project)} ${pack} ${scope.join(",")}` : "";
-  useEffect(() => {
-    if (!project) return;
-    const worker = new Worker(new URL("../../live/compliance.ts", import.meta.url), { type: "module" });
-    worker.onmessage = (e: MessageEvent<FromCompliance>) =>
-      setFound((before) => (e.data.ok ? { key, result: e.data.result, message: null } : { key, result: before?.result ?? null, message: e.data.message }));
-    void fetchWeather(project).then((storedWeather) => worker.postMessage({ project, storedWeather, pack, scope } satisfies ToCompliance));
-    return () => worker.terminate();
-    // one result a content, whatever object carries it
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return { result: found?.result ?? null, current: found?.key === key, message: found?.key === key ? found.message : null };
+export function useCompliance(project: Project | null, pack: string, scope: readonly ScopePart[]): Found<Compliance> {
+  return useFound<Compliance>(
+    project ? `${physicsHash(project)} ${pack} ${scope.join(",")}` : "",
+    project,
+    () => new Worker(new URL("../../live/compliance.ts", import.meta.url), { type: "module" }),
+    (storedWeather): ToCompliance => ({ project: project as Project, storedWeather, pack, scope }),
+  );
 }
 
 /** Parts submitted, from an address; all of them where it says nothing. */

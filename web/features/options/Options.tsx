@@ -9,6 +9,7 @@ import { Act } from "../../ui/fields.tsx";
 import { difference, figure, stampText } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
+import { useHidden } from "../../ui/useHidden.ts";
 import { newOption, useStore } from "../store.ts";
 import { useVariants, type Variant } from "./useVariants.ts";
 
@@ -191,6 +192,7 @@ function Inputs({ document, variants }: { document: Project; variants: readonly 
 
 /** Base and options in order as steps by end use. */
 function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summaryOf: (v: Variant) => Summary | null }) {
+  const [hidden, toggle] = useHidden();
   const rows = variants.flatMap((v, i) => {
     const s = summaryOf(v);
     if (!s || v.blocked) return [];
@@ -204,6 +206,8 @@ function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summ
       title="Staircase"
       unit="kWh/m²a by end use, in order; in brackets the step from the one before"
       legend={endUses.map((u) => ({ key: u, label: u, colour: endUseColour[u], hatched: u === "heating" }))}
+      hidden={hidden}
+      onToggle={toggle}
       csv={csv}
     >
       <ResponsiveContainer width="100%" height={210}>
@@ -218,9 +222,11 @@ function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summ
             itemStyle={{ color: "var(--chakra-colors-ink)", padding: 0 }}
             cursor={{ fill: "var(--chakra-colors-wash)" }}
           />
-          {endUses.map((u) => (
-            <Bar key={u} dataKey={u} stackId="all" fill={u === "heating" ? hatchFill : endUseColour[u]} isAnimationActive={false} />
-          ))}
+          {endUses
+            .filter((u) => !hidden.has(u))
+            .map((u) => (
+              <Bar key={u} dataKey={u} stackId="all" fill={u === "heating" ? hatchFill : endUseColour[u]} isAnimationActive={false} />
+            ))}
         </BarChart>
       </ResponsiveContainer>
     </ChartFrame>

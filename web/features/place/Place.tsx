@@ -7,6 +7,7 @@ import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { digitsFor, figure, monthNames } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead } from "../../ui/Panes.tsx";
+import { useHidden } from "../../ui/useHidden.ts";
 import { useStore } from "../store.ts";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 
@@ -119,6 +120,7 @@ export function Place() {
 }
 
 function Bands() {
+  const [hidden, toggle] = useHidden();
   const weather = useStore((s) => s.live.weather);
   if (!weather) return null;
   const m = weather.monthly;
@@ -174,6 +176,8 @@ function Bands() {
           { key: "beam", label: "beam", colour: "#E0B04A" },
           { key: "diffuse", label: "diffuse", colour: "#EAD9A6" },
         ]}
+        hidden={hidden}
+        onToggle={toggle}
       >
         <ResponsiveContainer width="100%" height={182}>
           <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
@@ -181,8 +185,8 @@ function Bands() {
             <XAxis dataKey="month" {...axisStyle} />
             <YAxis {...axisStyle} />
             <Tooltip formatter={number} contentStyle={tooltipStyle} cursor={{ fill: "var(--chakra-colors-wash)" }} />
-            <Bar dataKey="diffuse" stackId="s" fill="#EAD9A6" isAnimationActive={false} />
-            <Bar dataKey="beam" stackId="s" fill="#E0B04A" isAnimationActive={false} />
+            {!hidden.has("diffuse") && <Bar dataKey="diffuse" stackId="s" fill="#EAD9A6" isAnimationActive={false} />}
+            {!hidden.has("beam") && <Bar dataKey="beam" stackId="s" fill="#E0B04A" isAnimationActive={false} />}
           </ComposedChart>
         </ResponsiveContainer>
       </ChartFrame>

@@ -1,5 +1,4 @@
 "use client";
-import { useState } from "react";
 import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { endUses, flowNames, type FlowName, type Summary } from "@arroyo/core";
 import { Box } from "@chakra-ui/react";
@@ -9,18 +8,7 @@ import { endUseColour, flowColour, flowLabel } from "../../ui/colours.ts";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
-
-function useHidden(): [ReadonlySet<string>, (key: string) => void] {
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
-  return [
-    hidden,
-    (key) => {
-      const next = new Set(hidden);
-      if (!next.delete(key)) next.add(key);
-      setHidden(next);
-    },
-  ];
-}
+import { useHidden } from "../../ui/useHidden.ts";
 
 interface Stack {
   readonly key: string;

@@ -8,6 +8,7 @@ import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
+import { useHidden } from "../../ui/useHidden.ts";
 import { useSeries } from "./useRuns.ts";
 
 function dayText(day: number): string {
@@ -21,7 +22,6 @@ function dayText(day: number): string {
 export function TemperatureWeek({ run, zones, source }: { run: string | null; zones: Summary["zones"]; source: string }) {
   const [zone, setZone] = useState(zones[0]?.id ?? "");
   const [week, setWeek] = useState(28);
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const air = useSeries(run, zone, "airTemperature");
   const operative = useSeries(run, zone, "operativeTemperature");
   const heating = useSeries(run, zone, "heating");
@@ -34,19 +34,12 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
           return { hour: i + 1, air: air.values[h], operative: operative.values[h], heating: heating.values[h] / 1000, cooling: -cooling.values[h] / 1000 };
         })
       : null;
-  const toggle = (key: string): void => {
-    const next = new Set(hidden);
-    if (!next.delete(key)) next.add(key);
-    setHidden(next);
-  };
   const csv = (): string =>
     [
       "hour of the week,air (°C),operative (°C),heat delivered (kW),heat removed (kW)",
       ...(rows ?? []).map((r) => [r.hour, r.air, r.operative, r.heating, -r.cooling].join(",")),
     ].join("\n");
   const name = zones.find((z) => z.id === zone)?.name ?? "";
-  const ticks = Array.from({ length: 7 }, (_, d) => d * 24 + 12);
-  const label = (v: number): string => `${dayText(first + Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
   return (
     <>
       <Flex gap="5" align="center" mb="3">
@@ -72,80 +65,102 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
         </Box>
       ) : (
         <>
-          <ChartFrame
+          <WeekChart
             title={`Temperature, ${name}`}
             unit={`°C, hourly means · ${source}`}
-            legend={[
-              { key: "air", label: "air", colour: "#0E6B80" },
-              { key: "operative", label: "operative", colour: "#B24E2B" },
-            ]}
-            hidden={hidden}
-            onToggle={toggle}
+            hover="°C"
+            height={270}
+            domain={["dataMin - 1", "dataMax + 1"]}
+            rows={rows}
+            first={first}
             csv={csv}
-          >
-            <ResponsiveContainer width="100%" height={270}>
-              <LineChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
-                <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
-                <XAxis
-                  dataKey="hour"
-                  type="number"
-                  domain={[0, 168]}
-                  ticks={ticks}
-                  tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))}
-                  {...axisStyle}
-                />
-                <YAxis domain={["dataMin - 1", "dataMax + 1"]} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
-                <Tooltip labelFormatter={(v) => label(Number(v))} formatter={(v) => `${figure(Number(v))} °C`} contentStyle={tooltipStyle} />
-                {!hidden.has("air") && <Line dataKey="air" dot={false} stroke="#0E6B80" strokeWidth={1.8} isAnimationActive={false} />}
-                {!hidden.has("operative") && (
-                  <Line dataKey="operative" dot={false} stroke="#B24E2B" strokeWidth={1.4} strokeDasharray="5 3" isAnimationActive={false} />
-                )}
-              </LineChart>
-            </ResponsiveContainer>
-          </ChartFrame>
-          <ChartFrame
+            lines={[
+              { key: "air", colour: "#0E6B80", width: 1.8 },
+              { key: "operative", colour: "#B24E2B", width: 1.4, dash: "5 3" },
+            ]}
+          />
+          <WeekChart
             title="Heat delivered and removed"
             unit="kW, hourly means, removed below the line"
-            legend={[
-              { key: "heating", label: "heating", colour: endUseColour.heating },
-              { key: "cooling", label: "cooling", colour: endUseColour.cooling },
-            ]}
-            hidden={hidden}
-            onToggle={toggle}
+            hover="kW"
+            height={190}
+            steps
+            rows={rows}
+            first={first}
             csv={csv}
-          >
-            <ResponsiveContainer width="100%" height={190}>
-              <LineChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
-                <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
-                <XAxis
-                  dataKey="hour"
-                  type="number"
-                  domain={[0, 168]}
-                  ticks={ticks}
-                  tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))}
-                  {...axisStyle}
-                />
-                <YAxis tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
-                <Tooltip labelFormatter={(v) => label(Number(v))} formatter={(v) => `${figure(Math.abs(Number(v)))} kW`} contentStyle={tooltipStyle} />
-                {!hidden.has("heating") && (
-                  <Line
-                    type="stepAfter"
-                    dataKey="heating"
-                    dot={false}
-                    stroke={endUseColour.heating}
-                    strokeWidth={1.6}
-                    strokeDasharray="4 2"
-                    isAnimationActive={false}
-                  />
-                )}
-                {!hidden.has("cooling") && (
-                  <Line type="stepAfter" dataKey="cooling" dot={false} stroke={endUseColour.cooling} strokeWidth={1.6} isAnimationActive={false} />
-                )}
-              </LineChart>
-            </ResponsiveContainer>
-          </ChartFrame>
+            lines={[
+              { key: "heating", colour: endUseColour.heating, width: 1.6, dash: "4 2" },
+              { key: "cooling", colour: endUseColour.cooling, width: 1.6 },
+            ]}
+          />
         </>
       )}
     </>
   );
 }
+
+interface WeekChartProps {
+  readonly title: string;
+  readonly unit: string;
+  /** Unit of hover values. */
+  readonly hover: string;
+  readonly height: number;
+  readonly domain?: [string, string];
+  /** Values hold over their hour. */
+  readonly steps?: boolean;
+  readonly rows: readonly Record<string, number>[];
+  readonly first: number;
+  readonly csv: () => string;
+  readonly lines: readonly { readonly key: string; readonly colour: string; readonly width: number; readonly dash?: string }[];
+}
+
+/** Hourly lines over one week; charts of the same week share their cursor. */
+function WeekChart({ title, unit, hover, height, domain, steps = false, rows, first, csv, lines }: WeekChartProps) {
+  const [hidden, toggle] = useHidden();
+  const label = (v: number): string => `${dayText(first + Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
+  return (
+    <ChartFrame
+      title={title}
+      unit={unit}
+      legend={lines.map((l) => ({ key: l.key, label: l.key, colour: l.colour }))}
+      hidden={hidden}
+      onToggle={toggle}
+      csv={csv}
+    >
+      <ResponsiveContainer width="100%" height={height}>
+        <LineChart data={rows as Record<string, number>[]} margin={{ top: 6, right: 6, left: -18, bottom: 0 }} syncId="week">
+          <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
+          <XAxis
+            dataKey="hour"
+            type="number"
+            domain={[0, 168]}
+            ticks={NOONS}
+            tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))}
+            {...axisStyle}
+          />
+          <YAxis domain={domain} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
+          <Tooltip
+            labelFormatter={(v) => label(Number(v))}
+            formatter={(v) => `${figure(steps ? Math.abs(Number(v)) : Number(v))} ${hover}`}
+            contentStyle={tooltipStyle}
+          />
+          {lines
+            .filter((l) => !hidden.has(l.key))
+            .map((l) => (
+              <Line
+                key={l.key}
+                dataKey={l.key}
+                type={steps ? "stepAfter" : "linear"}
+                dot={false}
+                stroke={l.colour}
+                strokeWidth={l.width}
+                strokeDasharray={l.dash}
+                isAnimationActive={false}
+              />
+            ))}
+        </LineChart>
+      </ResponsiveContainer>
+    </ChartFrame>
+  );
+}
+const NOONS = Array.from({ length: 7 }, (_, d) => d * 24 + 12);

@@ -1,27 +1,22 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { effective, loadComponents, physicsHash, setChange, type LoadComponent, type Project, type Sizing } from "@arroyo/core";
-import type { FromSizing, ToSizing } from "../../live/sizing.ts";
+import type { ToSizing } from "../../live/sizing.ts";
+import { useFound, type Found } from "../../live/useFound.ts";
 import { Act, firstMessage, NumberInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
-import { fetchWeather, useStore } from "../store.ts";
+import { useStore } from "../store.ts";
 
 /** Peaks of the project as it is, found again after every edit; the last ones stay until the new ones are there. */
-export function useSizing(project: Project): { sizing: Sizing | null; current: boolean; message: string | null } {
-  const [found, setFound] = useState<{ key: string; sizing: Sizing | null; message: string | null } | null>(null);
-  const key = physicsHash(project);
-  useEffect(() => {
-    const worker = new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" });
-    worker.onmessage = (e: MessageEvent<FromSizing>) =>
-      setFound((before) => (e.data.ok ? { key, sizing: e.data.sizing, message: null } : { key, sizing: before?.sizing ?? null, message: e.data.message }));
-    void fetchWeather(project).then((storedWeather) => worker.postMessage({ project, storedWeather } satisfies ToSizing));
-    return () => worker.terminate();
-    // one sizing a content, whatever object carries it
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return { sizing: found?.sizing ?? null, current: found?.key === key, message: found?.key === key ? found.message : null };
+function useSizing(project: Project): Found<Sizing> {
+  return useFound<Sizing>(
+    physicsHash(project),
+    project,
+    () => new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" }),
+    (storedWeather): ToSizing => ({ project, storedWeather }),
+  );
 }
 
 const dayText = (date: string): string => `${Number(date.slice(3))} ${monthNames[Number(date.slice(0, 2)) - 1]}`;
@@ -30,7 +25,7 @@ const dayText = (date: string): string => `${Number(date.slice(3))} ${monthNames
 export function SizingTable() {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
-  const { sizing, current, message } = useSizing(project);
+  const { result: sizing, current, message } = useSizing(project);
   const [shown, setShown] = useState<{ zone: string | null; load: "heating" | "cooling" }>({ zone: null, load: "cooling" });
   if (!sizing)
     return <Box h="300px">{message ? <Text color="clay">{message}</Text> : <Text color="ink2">Finding the design days and their peaks …</Text>}</Box>;
@@ -74,6 +69,11 @@ export function SizingTable() {
         winter {dayText(sizing.winter.date)}, mean {figure(sizing.winter.mean)} °C, no sun, gains or setback · summer {dayText(sizing.summer.date)}, mean{" "}
         {figure(sizing.summer.mean)} °C · each repeated until cyclic
       </Text>
+      {sizing.warnings.map((w) => (
+        <Text key={w} color="clay" mb="1">
+          {w}
+        </Text>
+      ))}
       <Flex gap="5" align="flex-start">
         <Box flex="1">
           <Grid
