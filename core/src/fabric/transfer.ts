@@ -94,7 +94,8 @@ export function faceResponse(
   const outFromOut = over(sub(z.z22, times(z.z12, filmInside)), denominator);
   return [
     [outFromOut, outFromIn],
-    [add(mul(a, outFromOut), z.z12), mul(a, outFromIn)],
+    // the same as outFromIn by reciprocity; computed as a·outFromOut + z12 it would be lost to cancellation in thick walls
+    [outFromIn, mul(a, outFromIn)],
   ];
 }
 
