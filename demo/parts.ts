@@ -1,4 +1,4 @@
-import { starterContext, type Project, type Schedule } from "../core/src/index.ts";
+import { FORMAT_VERSION, starterContext, type Project, type Schedule } from "../core/src/index.ts";
 
 /** Generic building stuff both demos use: figures are typical, not any maker's. */
 export const materials: Project["materials"] = {
@@ -186,30 +186,36 @@ export const assemblies: Project["assemblies"] = {
 
 export const glazings: Project["glazings"] = {
   double_low_e: {
+    kind: "rated",
     name: "Double, low emissivity",
     u: 1.6,
     g: 0.52,
     visibleTransmittance: 0.7,
     frameShare: 0.18,
     ratedFilms: { inside: 7.7, outside: 25 },
+    blind: null,
     source: "typical, unverified",
   },
   double_clear: {
+    kind: "rated",
     name: "Double, clear",
     u: 2.8,
     g: 0.72,
     visibleTransmittance: 0.78,
     frameShare: 0.18,
     ratedFilms: { inside: 7.7, outside: 25 },
+    blind: null,
     source: "typical, unverified",
   },
   triple: {
+    kind: "rated",
     name: "Triple, low emissivity",
     u: 0.9,
     g: 0.46,
     visibleTransmittance: 0.65,
     frameShare: 0.2,
     ratedFilms: { inside: 7.7, outside: 25 },
+    blind: null,
     source: "typical, unverified",
   },
 };
@@ -251,12 +257,15 @@ export function week(
 export const site: Project["site"] = { ...starterContext.site, planNorth: 12 };
 
 export const common = {
-  formatVersion: 1 as const,
+  formatVersion: FORMAT_VERSION,
   ...starterContext,
   materials,
   assemblies,
   glazings,
   kits,
+  surroundings: {},
+  airExchanges: {},
+  sensors: {},
   faceOverrides: {},
   options: {},
   evidence: {},

@@ -16,7 +16,7 @@ import {
   sizeProject,
   viewOf,
   writeWeatherCsv,
-  zoneQuantityNames,
+  quantityNames,
   type Pack,
   type Problem,
   type Project,
@@ -34,7 +34,7 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo schema
 
 Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.
-Series: ${zoneQuantityNames.join(", ")}.`;
+Series: ${quantityNames.join(", ")}.`;
 
 class UsageError extends Error {}
 
@@ -75,8 +75,8 @@ function simulate(args: string[]): void {
   const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);
   if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
   const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
-  const unknown = series?.find((s) => !(zoneQuantityNames as readonly string[]).includes(s));
-  if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${zoneQuantityNames.join(", ")}.`);
+  const unknown = series?.find((s) => !quantityNames.includes(s));
+  if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${quantityNames.join(", ")}.`);
   const result = runToEnd(project, weatherOf(project, values.weather), { stepsPerHour: steps, ...(series ? { series } : {}) }, () => performance.now() / 1000);
   if (values.out !== undefined) writeResult(values.out, result);
   print(result);

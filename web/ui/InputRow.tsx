@@ -139,7 +139,15 @@ function InputLine({
   return (
     <Row label={spec.label} title={spec.help} note={note}>
       <OriginMark origin={origin} />
-      {spec.kind === "schedule" ? (
+      {spec.kind === "choice" ? (
+        <SelectInput
+          label={spec.label}
+          value={value === VARIES ? "varies" : String(value)}
+          options={[...(value === VARIES ? [{ value: "varies", label: "varies" }] : []), ...(spec.choices ?? []).map((c) => ({ value: c, label: c }))]}
+          onChange={(v) => v !== "varies" && write(v)}
+          width="130px"
+        />
+      ) : spec.kind === "schedule" ? (
         <SelectInput
           label={spec.label}
           value={value === VARIES ? "varies" : ((value as string | null) ?? "")}

@@ -52,14 +52,16 @@ interface NumberInputProps {
   readonly width?: string;
   /** Hears every number while it is typed, and null when the entry is left. */
   readonly onDraft?: (value: number | null) => void;
+  /** Without thousands separators, as for a year. */
+  readonly plain?: boolean;
 }
 
 /** A number that can be typed over. A refused entry stays visible with its sentence; Escape brings the value back. */
-export function NumberInput({ value, label, onCommit, digits, width = "76px", onDraft }: NumberInputProps) {
+export function NumberInput({ value, label, onCommit, digits, width = "76px", onDraft, plain = false }: NumberInputProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const describedBy = useId();
-  const shown = value === null ? "—" : figure(value, digits ?? digitsFor(value));
+  const shown = value === null ? "—" : plain ? String(value) : figure(value, digits ?? digitsFor(value));
   const commit = (): void => {
     if (draft === null) return;
     const n = readNumber(draft);

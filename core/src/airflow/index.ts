@@ -1,1 +1,3 @@
 export * from "./air.ts";
+export * from "./infiltration.ts";
+export * from "./windows.ts";

@@ -4,3 +4,4 @@ export * from "./psychrometrics.ts";
 export * from "./weather.ts";
 export * from "./synthesis.ts";
 export * from "./zone.ts";
+export * from "./shortYear.ts";

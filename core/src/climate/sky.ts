@@ -1,4 +1,4 @@
-import { cos, DEG, exp, PI, pow, acos } from "../numeric/index.ts";
+import { cos, DEG, exp, log, PI, pow, acos } from "../numeric/index.ts";
 
 /** Brightness coefficients of Perez et al. 1990, table 6: rows by sky clearness, columns F11 F12 F13 F21 F22 F23. */
 const PEREZ = [
@@ -58,6 +58,16 @@ export function skyEmissivity(dewPoint: number, hour: number, pressure: number, 
   const clear = 0.711 + 0.56 * t + 0.73 * t * t + 0.013 * cos((2 * PI * hour) / 24) + 0.00012 * (pressure / 100 - 1000);
   const e = clear + (1 - clear) * cloud * exp(-2 / 8.2);
   return Math.min(1, e);
+}
+
+/**
+ * Emissivity of the sky, 1: clear sky of Clark and Allen 1978 with the cloud factor of Walton 1983.
+ * @param dewPoint °C @param cloud share of sky 0…1
+ */
+export function clarkAllenEmissivity(dewPoint: number, cloud: number): number {
+  const n = 10 * cloud;
+  const clear = 0.787 + 0.764 * log((dewPoint + 273.15) / 273);
+  return Math.min(1, clear * (1 + 0.0224 * n - 0.0035 * n * n + 0.00028 * n * n * n));
 }
 
 export const STEFAN_BOLTZMANN = 5.670374419e-8;

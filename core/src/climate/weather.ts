@@ -1,6 +1,6 @@
 import { hashFloats } from "../numeric/index.ts";
 import { dewPoint, humidityRatio, saturationPressure } from "./psychrometrics.ts";
-import { skyEmissivity, STEFAN_BOLTZMANN } from "./sky.ts";
+import { clarkAllenEmissivity, skyEmissivity, STEFAN_BOLTZMANN } from "./sky.ts";
 
 export const HOURS = 8760;
 
@@ -50,8 +50,23 @@ export function weatherHash(w: WeatherYear): string {
   ]);
 }
 
-/** Hourly quantities that follow from a weather year: humidity ratio, kg/kg, and downward infrared, W/m². */
-export function deriveWeather(w: WeatherYear): { humidityRatio: Float64Array; infrared: Float64Array } {
+/** Quantities that follow from a weather year hour by hour. */
+export interface DerivedWeather {
+  /** kg/kg. */
+  readonly humidityRatio: Float64Array;
+  /** Downward infrared of the sky, W/m². */
+  readonly infrared: Float64Array;
+}
+export type SkyModel = "martin-berdahl" | "clark-allen";
+
+const derivedOf = new WeakMap<WeatherYear, Map<SkyModel, DerivedWeather>>();
+
+/** Humidity ratio and downward infrared of every hour; measured infrared where the year has it. Remembered by year. */
+export function deriveWeather(w: WeatherYear, sky: SkyModel = "martin-berdahl"): DerivedWeather {
+  let models = derivedOf.get(w);
+  if (!models) derivedOf.set(w, (models = new Map()));
+  const known = models.get(sky);
+  if (known) return known;
   const ratio = new Float64Array(HOURS);
   const infrared = new Float64Array(HOURS);
   for (let i = 0; i < HOURS; i++) {
@@ -61,10 +76,52 @@ export function deriveWeather(w: WeatherYear): { humidityRatio: Float64Array; in
     else {
       const dew = dewPoint(Math.max(1, rh * saturationPressure(w.dryBulb[i])));
       const k = w.dryBulb[i] + 273.15;
-      infrared[i] = skyEmissivity(dew, (i + 1) % 24, w.pressure[i], w.cloudCover[i]) * STEFAN_BOLTZMANN * k * k * k * k;
+      const e = sky === "clark-allen" ? clarkAllenEmissivity(dew, w.cloudCover[i]) : skyEmissivity(dew, (i + 1) % 24, w.pressure[i], w.cloudCover[i]);
+      infrared[i] = e * STEFAN_BOLTZMANN * k * k * k * k;
     }
   }
-  return { humidityRatio: ratio, infrared };
+  const derived = { humidityRatio: ratio, infrared };
+  models.set(sky, derived);
+  return derived;
+}
+
+/** Limits of what a weather value can be, for the check before a run. */
+const POSSIBLE = [
+  ["dryBulb", "dry-bulb temperature", "°C", -90, 70],
+  ["relativeHumidity", "relative humidity", "%", 0, 110],
+  ["pressure", "pressure", "Pa", 30000, 120000],
+  ["windSpeed", "wind speed", "m/s", 0, 120],
+  ["windDirection", "wind direction", "°", -360, 720],
+  ["globalHorizontal", "global irradiance", "W/m²", 0, 2000],
+  ["diffuseHorizontal", "diffuse irradiance", "W/m²", 0, 1500],
+  ["cloudCover", "cloud cover", "", 0, 1],
+  ["infrared", "infrared irradiance", "W/m²", 0, 1000],
+] as const;
+
+const checked = new WeakMap<WeatherYear, readonly { readonly path: string; readonly message: string }[]>();
+
+/** What is wrong with a weather year: the first value of each quantity that is no number or cannot be, with its hour. Remembered by year. */
+export function weatherProblems(w: WeatherYear): readonly { readonly path: string; readonly message: string }[] {
+  const known = checked.get(w);
+  if (known) return known;
+  const problems: { path: string; message: string }[] = [];
+  for (const [key, name, unit, low, high] of POSSIBLE) {
+    const values = w[key];
+    if (values === null) continue;
+    if (values.length !== HOURS) {
+      problems.push({ path: `weather/${key}`, message: `The weather year "${w.name}" has ${values.length} hours of ${name}; 8760 are needed.` });
+      continue;
+    }
+    const hour = values.findIndex((v) => !(v >= low && v <= high));
+    if (hour < 0) continue;
+    const v = values[hour];
+    problems.push({
+      path: `weather/${key}/${hour + 1}`,
+      message: `In hour ${hour + 1} of the weather year "${w.name}" the ${name} is ${Number.isFinite(v) ? `${v} ${unit}`.trim() : "not a number"}; it must lie between ${low} and ${high}${unit ? ` ${unit}` : ""}.`,
+    });
+  }
+  checked.set(w, problems);
+  return problems;
 }
 
 export const MONTH_DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31] as const;

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { climateZoneOf, type WeatherYear } from "../climate/index.ts";
-import { assemblyU } from "../fabric/index.ts";
+import { assemblyU, glazingRating } from "../fabric/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
 import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField } from "../model/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
@@ -95,8 +95,22 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
         assemblyU(project, project.assemblies[id]),
       );
     for (const [id, { area }] of use.glazings) {
-      add("prescriptive", limits.glazingU, `${project.glazings[id].name}, ${Math.round(area)} m²`, `glazings/${id}`, "U", project.glazings[id].u);
-      add("prescriptive", limits.glazingG, `${project.glazings[id].name}, ${Math.round(area)} m²`, `glazings/${id}`, "g", project.glazings[id].g);
+      add(
+        "prescriptive",
+        limits.glazingU,
+        `${project.glazings[id].name}, ${Math.round(area)} m²`,
+        `glazings/${id}`,
+        "U",
+        glazingRating(project.glazings[id]).u,
+      );
+      add(
+        "prescriptive",
+        limits.glazingG,
+        `${project.glazings[id].name}, ${Math.round(area)} m²`,
+        `glazings/${id}`,
+        "g",
+        glazingRating(project.glazings[id]).g,
+      );
     }
     if (use.wallArea > 0) add("prescriptive", pack.windowShare, "Windows of all outdoor walls", null, "share of wall", use.windowArea / use.wallArea);
   }

@@ -1,5 +1,5 @@
-import { applyChange, setChange, type Change, type Project, type SpaceType } from "../model/index.ts";
-import { assemblyLayers, layersResistance, surfaceResistances } from "../fabric/index.ts";
+import { applyChange, setChange, type Change, type Glazing, type Project, type SpaceType } from "../model/index.ts";
+import { assemblyLayers, glazingRating, layersResistance, surfaceResistances } from "../fabric/index.ts";
 import { effective, effectiveServices, faceAssembly, kitRole, openingConstruction } from "../inputs/index.ts";
 import { checkProject } from "../simulate/index.ts";
 import { envelopeParts, type EnvelopePart, type Pack } from "./pack.ts";
@@ -85,8 +85,25 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
       if (thickness) set(limits.u[part].clause, ["assemblies", id, "layers", thickness.layer, "thickness"], thickness.now, thickness.wanted);
     }
     for (const id of use.glazings.keys()) {
-      set(limits.glazingU.clause, ["glazings", id, "u"], project.glazings[id].u, limits.glazingU.value);
-      set(limits.glazingG.clause, ["glazings", id, "g"], project.glazings[id].g, limits.glazingG.value);
+      const glazing = project.glazings[id];
+      if (glazing.kind === "rated") {
+        set(limits.glazingU.clause, ["glazings", id, "u"], glazing.u, limits.glazingU.value);
+        set(limits.glazingG.clause, ["glazings", id, "g"], glazing.g, limits.glazingG.value);
+        continue;
+      }
+      // panes cannot be set to a U: the reference takes a glazing rated at the limits in their place
+      const { name, frameShare, ratedFilms } = glazing;
+      const rated: Glazing = {
+        kind: "rated",
+        name,
+        u: limits.glazingU.value,
+        g: limits.glazingG.value,
+        visibleTransmittance: glazingRating(glazing).visibleTransmittance,
+        frameShare,
+        ratedFilms,
+        blind: glazing.blind,
+      };
+      out.push({ clause: limits.glazingU.clause, change: setChange(project, ["glazings", id], rated) });
     }
     const share = use.wallArea > 0 ? use.windowArea / use.wallArea : 0;
     if (share > pack.windowShare.value * (1 + SAME)) {

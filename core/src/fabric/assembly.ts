@@ -1,13 +1,14 @@
 import type { Assembly, Project } from "../model/index.ts";
-import { resistanceLayer, solidLayer, type LayerPhysics } from "./transfer.ts";
+import { circuitPlane, resistanceLayer, solidLayer, type LayerPhysics } from "./transfer.ts";
 
 /** Surface resistances by direction of heat flow, m²K/W (ISO 6946:2017, table 7). */
 export const SURFACE_RESISTANCE = { horizontal: 0.13, up: 0.1, down: 0.17, outside: 0.04 } as const;
 
-/** Layers of an assembly with their physics, from outside to inside. */
+/** Layers of an assembly with their physics, from outside to inside; a circuit is a plane among them. */
 export function assemblyLayers(project: Project, assembly: Assembly): LayerPhysics[] {
   return assembly.layers.map((l) => {
     if (l.kind === "resistance") return resistanceLayer(l.resistance);
+    if (l.kind === "circuit") return circuitPlane();
     const m = project.materials[l.material];
     return solidLayer(l.thickness, m.conductivity, m.density, m.specificHeat);
   });

@@ -32,3 +32,8 @@ export function naturalCoefficients(cosTilt: number): { readonly warm: number; r
 export function forcedCoefficient(roughness: keyof typeof ROUGHNESS, perimeter: number, area: number): number {
   return 2.537 * ROUGHNESS[roughness] * Math.sqrt(perimeter / area);
 }
+
+/** Constant inside convection by direction of heat flow, W/m²K (ISO 52016-1:2017, table 25). */
+export const ISO_INSIDE = { up: 5, horizontal: 2.5, down: 0.7 } as const;
+/** Outside convection, W/m²K: 4 + 4·v with v the wind at the face, m/s (ISO 52016-1:2017, via ISO 6946:2017, annex C). */
+export const ISO_OUTSIDE = { still: 4, wind: 4 } as const;

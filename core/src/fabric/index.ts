@@ -3,5 +3,7 @@ export * from "./reduction.ts";
 export * from "./assembly.ts";
 export * from "./films.ts";
 export * from "./terrain.ts";
+export * from "./panes.ts";
 export * from "./glazing.ts";
 export * from "./ground.ts";
+export * from "./phaseChange.ts";

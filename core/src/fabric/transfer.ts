@@ -23,6 +23,11 @@ export function resistanceLayer(resistance: number): LayerPhysics {
   return { thickness: 0, conductivity: 0, density: 0, specificHeat: 0, resistance };
 }
 
+/** Plane of an embedded circuit among the layers: no thickness, no mass, no resistance. */
+export const circuitPlane = (): LayerPhysics => resistanceLayer(0);
+/** Whether a layer is only the plane of a circuit. */
+export const isPlane = (l: LayerPhysics): boolean => l.resistance === 0;
+
 export type Complex = readonly [number, number];
 const mul = (a: Complex, b: Complex): Complex => [a[0] * b[0] - a[1] * b[1], a[0] * b[1] + a[1] * b[0]];
 const add = (a: Complex, b: Complex): Complex => [a[0] + b[0], a[1] + b[1]];
@@ -97,6 +102,29 @@ export function faceResponse(
     // the same as outFromIn by reciprocity; computed as a·outFromOut + z12 it would be lost to cancellation in thick walls
     [outFromIn, mul(a, outFromIn)],
   ];
+}
+
+/**
+ * Complex temperature of the outside face, the inside face and the plane per unit heat input at the plane
+ * of an embedded circuit, K per W/m², with films on both sides: the plane sees both parts in parallel.
+ */
+export function circuitResponse(
+  layers: readonly LayerPhysics[],
+  period: number,
+  filmOutside: number,
+  filmInside: number,
+): readonly [Complex, Complex, Complex] {
+  const at = layers.findIndex(isPlane);
+  const part = (list: readonly LayerPhysics[], film: number): { plane: Complex; face: Complex } => {
+    if (list.length === 0) return { plane: [1 / film, 0], face: [1 / film, 0] };
+    // seen from the plane outward: layers from the face, adiabatic at the plane
+    const r = faceResponse(list, period, film, 0);
+    return { plane: r[1][1], face: r[0][1] };
+  };
+  const out = part(layers.slice(0, at), filmOutside);
+  const inside = part([...layers.slice(at + 1)].reverse(), filmInside);
+  const plane = over(mul(out.plane, inside.plane), add(out.plane, inside.plane));
+  return [over(mul(plane, out.face), out.plane), over(mul(plane, inside.face), inside.plane), plane];
 }
 
 /** Periodic figures of ISO 13786 for an assembly with surface resistances, layers from outside to inside. */

@@ -63,6 +63,8 @@ const TOLERANCE = 0.01;
 const SLAB = 1.2;
 /** A lowest floor up to this height over the ground lies on it, m. */
 const ON_GROUND = 0.6;
+/** A floor lower than this under the ground makes a basement of its space, m. */
+export const LEAST_DEPTH = 0.05;
 
 interface Edge {
   space: string;
@@ -113,14 +115,6 @@ export function deriveFaces(project: Project): Geometry {
       });
       continue;
     }
-    if (low < -ON_GROUND)
-      problems.push({
-        code: "below-ground",
-        severity: "error",
-        stage: "form",
-        path: `spaces/${id}/form`,
-        message: `${space.name} lies ${(-low).toFixed(1)} m below the ground; walls against earth are not computed yet.`,
-      });
     const floorArea = signedArea(outline);
     spaces.set(id, { id, floorArea, volume: floorArea * (high - low), low, high, outline });
     usable.push([id, space]);
@@ -221,17 +215,22 @@ function wallFaces(project: Project, edges: Edge[]): Face[] {
         wall: wall(o.from, o.to, o.low, o.high),
       });
     }
-    remainder(e, overlaps[i]).forEach((r, k) => {
+    const rest = remainder(e, overlaps[i]);
+    const piece = (contact: "outdoors" | "ground", r: Rectangle, k: number): void => {
       faces.push({
         ...common,
-        key: `${common.host}|outdoors|${k}`,
-        contact: "outdoors",
+        key: `${common.host}|${contact}|${k}`,
+        contact,
         partner: null,
         partnerSpace: null,
         area: (r.to - r.from) * (r.high - r.low),
         wall: wall(r.from, r.to, r.low, r.high),
       });
-    });
+    };
+    // what lies below the ground stands against earth
+    const basement = e.low < -LEAST_DEPTH;
+    rest.filter((r) => !basement || r.high > TOLERANCE).forEach((r, k) => piece("outdoors", basement ? { ...r, low: Math.max(0, r.low) } : r, k));
+    if (basement) rest.filter((r) => r.low < -TOLERANCE).forEach((r, k) => piece("ground", { ...r, high: Math.min(0, r.high) }, k));
   });
   return faces;
 }

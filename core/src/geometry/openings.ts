@@ -18,6 +18,8 @@ export interface PlacedOpening {
   readonly low: number;
   readonly high: number;
   readonly area: number;
+  /** Share of it that can be opened, 1. */
+  readonly operable: number;
 }
 
 /** A free rectangle in space that casts shade. */
@@ -25,6 +27,8 @@ export interface ShadePlane {
   readonly key: string;
   readonly record: string;
   readonly corners: readonly Vector[];
+  /** Share of sun let through by month; null: none. */
+  readonly transmittance: readonly number[] | null;
 }
 
 /** Quarter of the compass a true azimuth belongs to. */
@@ -121,6 +125,7 @@ function ratioOpening(record: string, o: Extract<Opening, { kind: "ratio" }>, fa
     low,
     high: low + height,
     area,
+    operable: o.operable ?? 0,
   };
 }
 
@@ -156,6 +161,7 @@ function place(
       low,
       high,
       area: o.width * o.height,
+      operable: o.operable ?? 0,
     };
   const wallEnd = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).to));
   const wallTop = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).high));
@@ -211,7 +217,7 @@ export function deriveShades(project: Project, geometry: Geometry, openings: rea
       const z = o.high + s.gap;
       const [a, b] = wallCorners(face, { from: o.from - s.extension, to: o.to + s.extension, low: z, high: z });
       const out = (v: Vector): Vector => [v[0] + face.normal[0] * s.depth, v[1] + face.normal[1] * s.depth, v[2]];
-      planes.push({ key: `${o.key}|${id}`, record: id, corners: [a, b, out(b), out(a)] });
+      planes.push({ key: `${o.key}|${id}`, record: id, corners: [a, b, out(b), out(a)], transmittance: s.transmittance ?? null });
     }
   }
   return planes;

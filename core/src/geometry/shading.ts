@@ -65,6 +65,60 @@ function subtractConvex(pieces: Flat[], clip: Flat): Flat[] {
   return rest;
 }
 
+/** Coordinates in a plane through `origin` with unit `normal`: two axes of the plane, and the distance in front of it. */
+export function planeAxes(origin: Vector, normal: Vector): { ux: Vector; v: Vector; local: (p: Vector) => [number, number, number] } {
+  const u: Vector = Math.abs(normal[2]) > 0.9 ? [1, 0, 0] : [-normal[1], normal[0], 0];
+  const ul = Math.sqrt(dot(u, u));
+  const ux: Vector = [u[0] / ul, u[1] / ul, u[2] / ul];
+  const v = crossOf(normal, ux);
+  return {
+    ux,
+    v,
+    local: (p) => {
+      const r = minus(p, origin);
+      return [dot(r, ux), dot(r, v), dot(r, normal)];
+    },
+  };
+}
+
+/**
+ * Share of a window's beam that strikes each of some convex pieces behind it: the pieces are laid into the
+ * window's plane along the ray and clipped against the window. @param sun unit vector to the sun, in front of the window
+ */
+export function struckShares(window: readonly Vector[], normal: Vector, targets: readonly (readonly (readonly Vector[])[])[], sun: Vector): number[] {
+  const { ux, v, local } = planeAxes(window[0], normal);
+  const sn = dot(sun, normal);
+  if (sn <= 1e-6) return targets.map(() => 0);
+  const su = dot(sun, ux) / sn;
+  const sv = dot(sun, v) / sn;
+  const flatOf = (ring: readonly Vector[]): Flat => {
+    const out: Flat = [];
+    for (const p of ring) {
+      const [x, y, z] = local(p);
+      out.push(x - z * su, y - z * sv);
+    }
+    return flatArea(out) < 0 ? reverse(out) : out;
+  };
+  const pane = flatOf(window);
+  const whole = flatArea(pane);
+  return targets.map((pieces) => {
+    let sum = 0;
+    for (const piece of pieces) {
+      const behind = inFront(piece, window[0], [-normal[0], -normal[1], -normal[2]]);
+      if (behind.length < 3) continue;
+      const clip = flatOf(behind);
+      if (Math.abs(flatArea(clip)) < 1e-10) continue;
+      let left = pane;
+      for (let i = 0; i < clip.length && left.length > 0; i += 2) {
+        const j = i + 2 === clip.length ? 0 : i + 2;
+        left = halfPlane(left, clip[i], clip[i + 1], clip[j], clip[j + 1], 1);
+      }
+      if (left.length > 0) sum += flatArea(left);
+    }
+    return sum / whole;
+  });
+}
+
 /** Part of a polygon in front of the plane through `origin` with `normal`. */
 function inFront(corners: readonly Vector[], origin: Vector, normal: Vector): Vector[] {
   const out: Vector[] = [];
@@ -110,20 +164,13 @@ export function litShares(receiver: Receiver, casters: readonly (readonly Vector
     return { lit, sky: 1 };
   }
   const origin = receiver.pieces[0][0];
-  const u: Vector = Math.abs(n[2]) > 0.9 ? [1, 0, 0] : [-n[1], n[0], 0];
-  const ul = Math.sqrt(dot(u, u));
-  const ux: Vector = [u[0] / ul, u[1] / ul, u[2] / ul];
-  const v = crossOf(n, ux);
-  const flat = (p: Vector): [number, number] => {
-    const r = minus(p, origin);
-    return [dot(r, ux), dot(r, v)];
-  };
+  const { ux, v, local: localOf } = planeAxes(origin, n);
   const pieces = receiver.pieces.map((piece) => {
-    const f: Flat = piece.flatMap((p) => flat(p));
+    const f: Flat = piece.flatMap((p) => localOf(p).slice(0, 2));
     return flatArea(f) < 0 ? reverse(f) : f;
   });
   const whole = pieces.reduce((s, p) => s + flatArea(p), 0);
-  const local = relevant.map((c) => c.map((p): Vector => [...flat(p), dot(minus(p, origin), n)]));
+  const local = relevant.map((c) => c.map(localOf));
   const share = (sun: Vector): number => {
     const sn = dot(sun, n);
     if (sn <= 1e-6) return 0;
@@ -165,19 +212,21 @@ function reverse(p: Flat): Flat {
 const cache = new Map<string, LitShares>();
 const CACHE_SIZE = 4000;
 
-/** As `litShares`, remembered by content: moving one window re-casts only what it touches. */
+/** As `litShares`, remembered by content: moving one window re-casts only what it touches, counted in `counted`. */
 export function cachedLitShares(
   receiver: Receiver,
   casters: readonly (readonly Vector[])[],
   suns: readonly Vector[],
   sunsKey: string,
   patches: readonly Vector[],
+  counted?: { recast: number },
 ): LitShares {
   const relevant = castersInFront(receiver, casters);
   const key = sunsKey + hashText(canonicalJson([receiver, relevant]));
   const hit = cache.get(key);
   if (hit) return hit;
   const result = litShares(receiver, relevant, suns, patches);
+  if (counted) counted.recast++;
   if (cache.size >= CACHE_SIZE) cache.delete(cache.keys().next().value as string);
   cache.set(key, result);
   return result;

@@ -1,4 +1,15 @@
-import type { Assembly, Glazing, Material, Project, Schedule, Services, SpaceType } from "../model/index.ts";
+import {
+  DEFAULT_GROUND,
+  DEFAULT_RUN,
+  DEFAULT_SHELTER,
+  type Assembly,
+  type Glazing,
+  type Material,
+  type Project,
+  type Schedule,
+  type Services,
+  type SpaceType,
+} from "../model/index.ts";
 
 /** Levels of fabric a massing starts from. */
 export const fabricLevels = ["existing", "code", "better"] as const;
@@ -46,7 +57,17 @@ const LEVELS: Record<FabricLevel, { wall: number; roof: number; floor: number; g
 };
 
 function glass(name: string, u: number, g: number): Glazing {
-  return { name, u, g, visibleTransmittance: Math.min(0.8, g + 0.2), frameShare: 0.2, ratedFilms: { inside: 7.7, outside: 25 }, source: "typical, unverified" };
+  return {
+    kind: "rated",
+    name,
+    u,
+    g,
+    visibleTransmittance: Math.min(0.8, g + 0.2),
+    frameShare: 0.2,
+    ratedFilms: { inside: 7.7, outside: 25 },
+    blind: null,
+    source: "typical, unverified",
+  };
 }
 
 const solid = (id: string, name: string, thickness: number): Assembly["layers"][number] => ({ kind: "solid", id, material: name, thickness });
@@ -236,7 +257,8 @@ export const starterContext: Pick<Project, "site" | "calendar" | "weather" | "pr
     planNorth: 0,
     terrain: "suburb",
     albedo: [0.35, 0.3, 0.22, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.22, 0.3],
-    ground: { conductivity: 1.5, heatCapacity: 2e6 },
+    ground: { conductivity: 1.5, heatCapacity: 2e6, ...DEFAULT_GROUND },
+    shelter: DEFAULT_SHELTER,
   },
   calendar: {
     firstWeekday: 0,
@@ -266,5 +288,5 @@ export const starterContext: Pick<Project, "site" | "calendar" | "weather" | "pr
     carbon: { electricity: 0.35, gas: 0.2, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 },
     primary: { electricity: 2.1, gas: 1.1, "district heat": 0.9, "district cooling": 0.9, wood: 0.2 },
   },
-  run: { stepsPerHour: 4, sky: "perez" },
+  run: DEFAULT_RUN,
 };

@@ -7,11 +7,25 @@ import { z } from "zod";
  */
 export interface FieldSpec {
   readonly label: string;
-  readonly group: "People" | "Lighting" | "Appliances" | "Outdoor air" | "Infiltration" | "Set-points" | "Hot water" | "Capacity";
+  readonly group:
+    | "People"
+    | "Lighting"
+    | "Daylight"
+    | "Appliances"
+    | "Outdoor air"
+    | "Infiltration"
+    | "Window opening"
+    | "Set-points"
+    | "Humidity"
+    | "Comfort"
+    | "Hot water"
+    | "Capacity";
   /** Unit in which the value is stored. */
   readonly unit: string;
-  readonly kind: "number" | "schedule";
-  readonly default: number | null;
+  readonly kind: "number" | "schedule" | "choice";
+  readonly default: number | string | null;
+  /** Allowed values of a choice. */
+  readonly choices?: readonly string[];
   /** Meaning of null: a state of its own, such as "not heated". Absent: null is not allowed. */
   readonly nullMeans?: string;
   readonly min?: number;
@@ -109,6 +123,59 @@ export const spaceFields = {
     nullMeans: always,
     help: "Share of the lighting in use, hour by hour.",
   },
+  lightingControl: {
+    label: "Control by daylight",
+    group: "Daylight",
+    unit: "",
+    kind: "choice",
+    default: "none",
+    choices: ["none", "dimmed", "stepped"],
+    help: "How lighting answers daylight at its sensor points.",
+  },
+  illuminance: {
+    label: "Set illuminance",
+    group: "Daylight",
+    unit: "lx",
+    kind: "number",
+    default: 500,
+    min: 1,
+    max: 5000,
+    usual: [100, 750],
+    help: "Light wanted at the sensor points; electric light gives what daylight does not.",
+  },
+  lightingControlledShare: {
+    label: "Controlled share",
+    group: "Daylight",
+    unit: "1",
+    kind: "number",
+    default: 1,
+    min: 0,
+    max: 1,
+    usual: [0.3, 1],
+    help: "Share of the lighting power that answers daylight, where no sensor point says otherwise.",
+  },
+  lightingLeast: {
+    label: "Least power, dimmed",
+    group: "Daylight",
+    unit: "1",
+    kind: "number",
+    default: 0.2,
+    min: 0,
+    max: 1,
+    usual: [0.05, 0.35],
+    help: "Share of power that dimmed lighting still takes at its lowest light.",
+  },
+  lightingSteps: {
+    label: "Steps",
+    group: "Daylight",
+    unit: "",
+    kind: "number",
+    default: 2,
+    min: 1,
+    max: 10,
+    usual: [1, 4],
+    help: "Number of equal steps of stepped lighting, off being one more.",
+  },
   appliancePower: {
     label: "Appliances",
     group: "Appliances",
@@ -184,6 +251,58 @@ export const spaceFields = {
     nullMeans: always,
     help: "Share of the outdoor-air flow running, hour by hour.",
   },
+  nightVentilation: {
+    label: "Night ventilation",
+    group: "Outdoor air",
+    unit: "1/h",
+    kind: "number",
+    default: 0,
+    min: 0,
+    max: 50,
+    usual: [0, 8],
+    help: "Outdoor air moved by fans on its own schedule to cool the space, in air changes per hour.",
+  },
+  nightVentilationSchedule: {
+    label: "Night-ventilation schedule",
+    group: "Outdoor air",
+    unit: "",
+    kind: "schedule",
+    default: null,
+    nullMeans: always,
+    help: "Hours at which night ventilation may run: 0.5 or more.",
+  },
+  nightVentilationAbove: {
+    label: "Night ventilation above",
+    group: "Outdoor air",
+    unit: "°C",
+    kind: "number",
+    default: 20,
+    nullMeans: "without limit",
+    min: -50,
+    max: 60,
+    usual: [17, 22],
+    help: "Night ventilation cools the space no lower than this; empty: without limit.",
+  },
+  freeCooling: {
+    label: "Free cooling",
+    group: "Outdoor air",
+    unit: "1/h",
+    kind: "number",
+    default: 0,
+    min: 0,
+    max: 50,
+    usual: [0, 6],
+    help: "Most extra outdoor air that ideal cooling may take before it cools by itself, in air changes per hour.",
+  },
+  infiltrationModel: {
+    label: "Leakage given as",
+    group: "Infiltration",
+    unit: "",
+    kind: "choice",
+    default: "air changes",
+    choices: ["air changes", "flow per façade", "leakage area"],
+    help: "How leakage is stated; flow per façade and leakage area follow wind and temperature.",
+  },
   infiltration: {
     label: "Infiltration",
     group: "Infiltration",
@@ -195,6 +314,102 @@ export const spaceFields = {
     usual: [0.1, 0.6],
     help: "Outdoor air leaking in, in air changes of the space per hour.",
   },
+  infiltrationFlow: {
+    label: "Flow per façade",
+    group: "Infiltration",
+    unit: "m³/s·m²",
+    kind: "number",
+    default: 0.0003,
+    min: 0,
+    max: 0.1,
+    usual: [0.0001, 0.002],
+    display: { unit: "L/s·m²", factor: 1000 },
+    help: "Leakage per area of outdoor wall and roof at the reference pressure.",
+  },
+  infiltrationPressure: {
+    label: "Reference pressure",
+    group: "Infiltration",
+    unit: "Pa",
+    kind: "number",
+    default: 4,
+    min: 0.1,
+    max: 100,
+    usual: [4, 75],
+    help: "Pressure difference at which the flow per façade is stated.",
+  },
+  leakageArea: {
+    label: "Leakage area",
+    group: "Infiltration",
+    unit: "m²/m²",
+    kind: "number",
+    default: 0.00015,
+    min: 0,
+    max: 0.1,
+    usual: [3e-5, 0.0005],
+    display: { unit: "cm²/m²", factor: 10000 },
+    help: "Effective leakage area at 4 Pa per area of outdoor wall and roof.",
+  },
+  infiltrationSchedule: {
+    label: "Infiltration schedule",
+    group: "Infiltration",
+    unit: "",
+    kind: "schedule",
+    default: null,
+    nullMeans: always,
+    help: "Share of the leakage, hour by hour.",
+  },
+  windowOpenAbove: {
+    label: "Opened above",
+    group: "Window opening",
+    unit: "°C",
+    kind: "number",
+    default: null,
+    nullMeans: "never opened",
+    min: -20,
+    max: 60,
+    usual: [20, 26],
+    help: "Windows with an operable share are opened when the air is warmer than this and outdoors is cooler; they cool no lower.",
+  },
+  windowOutdoorLeast: {
+    label: "Outdoors at least",
+    group: "Window opening",
+    unit: "°C",
+    kind: "number",
+    default: 10,
+    min: -50,
+    max: 60,
+    usual: [5, 18],
+    help: "Windows stay closed when it is colder outdoors than this.",
+  },
+  windowWindMost: {
+    label: "Wind at most",
+    group: "Window opening",
+    unit: "m/s",
+    kind: "number",
+    default: 8,
+    min: 0,
+    max: 60,
+    usual: [4, 12],
+    help: "Windows stay closed in stronger wind, measured at 10 m.",
+  },
+  windowSchedule: {
+    label: "Window schedule",
+    group: "Window opening",
+    unit: "",
+    kind: "schedule",
+    default: null,
+    nullMeans: always,
+    help: "Hours at which windows may be opened: 0.5 or more.",
+  },
+  setpointKind: {
+    label: "Set-points hold",
+    group: "Set-points",
+    unit: "",
+    kind: "choice",
+    default: "air",
+    choices: ["air", "operative"],
+    help: "Temperature the thermostat senses: of the air, or the mean of air and surfaces.",
+  },
   heatingSetpoint: {
     label: "Heating set-point",
     group: "Set-points",
@@ -205,7 +420,7 @@ export const spaceFields = {
     min: -10,
     max: 40,
     usual: [18, 23],
-    help: "Air temperature held while the space is in use.",
+    help: "Temperature held while the space is in use.",
   },
   heatingSetback: {
     label: "Heating setback",
@@ -251,6 +466,97 @@ export const spaceFields = {
     default: null,
     nullMeans: always,
     help: "Set-points apply where this schedule is 0.5 or more, setbacks elsewhere.",
+  },
+  optimumStart: {
+    label: "Optimum start",
+    group: "Set-points",
+    unit: "h",
+    kind: "number",
+    default: null,
+    nullMeans: "off",
+    min: 0.25,
+    max: 12,
+    usual: [1, 6],
+    help: "Longest time by which heating or cooling starts early so that the set-point is met when use begins; learned from day to day.",
+  },
+  humidifySetpoint: {
+    label: "Humidified to",
+    group: "Humidity",
+    unit: "%",
+    kind: "number",
+    default: null,
+    nullMeans: "not humidified",
+    min: 0,
+    max: 100,
+    usual: [20, 40],
+    help: "Least relative humidity kept by ideal humidification.",
+  },
+  dehumidifySetpoint: {
+    label: "Dehumidified to",
+    group: "Humidity",
+    unit: "%",
+    kind: "number",
+    default: null,
+    nullMeans: "not dehumidified",
+    min: 0,
+    max: 100,
+    usual: [50, 65],
+    help: "Most relative humidity allowed by ideal dehumidification.",
+  },
+  moistureCapacity: {
+    label: "Moisture capacity",
+    group: "Humidity",
+    unit: "1",
+    kind: "number",
+    default: 5,
+    min: 1,
+    max: 100,
+    usual: [1, 15],
+    help: "Moisture held by air, furniture and surfaces together, as a multiple of the air alone.",
+  },
+  metabolicRate: {
+    label: "Activity",
+    group: "Comfort",
+    unit: "met",
+    kind: "number",
+    default: 1.2,
+    min: 0.7,
+    max: 8,
+    usual: [1, 2],
+    help: "Metabolic rate of the people, for comfort.",
+  },
+  clothingWinter: {
+    label: "Clothing, heating season",
+    group: "Comfort",
+    unit: "clo",
+    kind: "number",
+    default: 1,
+    min: 0,
+    max: 4,
+    usual: [0.7, 1.2],
+    help: "Clothing insulation while outdoors is cold (running mean below 15 °C).",
+  },
+  clothingSummer: {
+    label: "Clothing, warm season",
+    group: "Comfort",
+    unit: "clo",
+    kind: "number",
+    default: 0.5,
+    min: 0,
+    max: 4,
+    usual: [0.3, 0.7],
+    help: "Clothing insulation while outdoors is warm.",
+  },
+  airSpeed: {
+    label: "Air speed",
+    group: "Comfort",
+    unit: "m/s",
+    kind: "number",
+    default: 0.1,
+    min: 0,
+    max: 3,
+    usual: [0.05, 0.3],
+    help: "Air speed at the people, for comfort.",
   },
   hotWaterPerPerson: {
     label: "Hot water per person",
@@ -303,6 +609,11 @@ export function fieldSpec(kind: "space" | "zone", name: SpaceField | ZoneField):
 function fieldSchema(f: FieldSpec) {
   const describe = `${f.label}${f.unit ? ` (${f.unit})` : ""}. ${f.help}${f.nullMeans ? ` null: ${f.nullMeans}.` : ""}`;
   if (f.kind === "schedule") return z.string().nullable().optional().describe(describe);
+  if (f.kind === "choice")
+    return z
+      .enum(f.choices as [string, ...string[]])
+      .optional()
+      .describe(describe);
   let n = z.number();
   if (f.min !== undefined) n = n.min(f.min);
   if (f.max !== undefined) n = n.max(f.max);

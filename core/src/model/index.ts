@@ -3,6 +3,7 @@ export * from "./fields.ts";
 export * from "./problem.ts";
 export * from "./changes.ts";
 export * from "./parse.ts";
+export * from "./upgrade.ts";
 export * from "./references.ts";
 export * from "./outline.ts";
 export * from "./describe.ts";

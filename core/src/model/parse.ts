@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import { stageOf, type Problem } from "./problem.ts";
+import { upgradeFrom1 } from "./upgrade.ts";
 import { FORMAT_VERSION, projectSchema, type Project } from "./schema.ts";
 import { checkReferences } from "./references.ts";
 
@@ -7,7 +8,7 @@ export type ParseOutcome =
   { readonly ok: true; readonly project: Project; readonly problems: readonly Problem[] } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /** Steps that bring an older document to the next version, by the version they start from. */
-const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {};
+const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = { 1: upgradeFrom1 };
 
 const failure = (code: string, path: string, message: string): ParseOutcome => ({
   ok: false,

@@ -65,7 +65,32 @@ export function checkReferences(p: Project): Problem[] {
     need(p.assemblies, "assembly", o.assembly, `faceOverrides/${key}/assembly`);
     if (!hostExists(p, o.host)) report(`faceOverrides/${key}/host`, `The face "${o.host}" does not exist.`, "host");
   }
+  for (const [key, e] of Object.entries(p.airExchanges)) {
+    for (const z of e.zones) need(p.zones, "zone", z, `airExchanges/${key}/zones`);
+    if (e.zones[0] === e.zones[1]) report(`airExchanges/${key}/zones`, `"${e.name}" passes air from a zone to itself.`, "exchange");
+    need(p.schedules, "schedule", e.schedule, `airExchanges/${key}/schedule`);
+  }
+  for (const [key, s] of Object.entries(p.sensors)) need(p.spaces, "space", s.space, `sensors/${key}/space`);
+  for (const [key, m] of Object.entries(p.materials))
+    if (m.phaseChange && !(m.phaseChange.to > m.phaseChange.from))
+      report(`materials/${key}/phaseChange`, `"${m.name}" ends melting at ${m.phaseChange.to} °C, which is not above ${m.phaseChange.from} °C.`, "melting");
+  for (const [key, g] of Object.entries(p.glazings)) {
+    if (g.kind === "panes" && g.gaps.length !== g.panes.length - 1)
+      report(`glazings/${key}/gaps`, `"${g.name}" has ${g.panes.length} panes and ${g.gaps.length} gaps; there is one gap between each two panes.`, "gaps");
+    if (g.kind === "panes")
+      for (const q of g.panes)
+        if (q.solarTransmittance + Math.max(q.solarReflectanceOut, q.solarReflectanceIn) > 1 || q.visibleTransmittance + q.visibleReflectance > 1)
+          report(`glazings/${key}/panes/${q.id}`, `"${q.name}" lets through and reflects more than all light.`, "optics");
+    if (g.blind) {
+      if (g.blind.solarTransmittance + g.blind.solarReflectance > 1)
+        report(`glazings/${key}/blind`, `The blind of "${g.name}" lets through and reflects more than all sun.`, "optics");
+      if (g.blind.control.kind === "schedule") need(p.schedules, "schedule", g.blind.control.schedule, `glazings/${key}/blind/control`);
+    }
+  }
   for (const [key, a] of Object.entries(p.assemblies)) {
+    if (a.layers.every((l) => l.kind === "circuit")) report(`assemblies/${key}/layers`, `"${a.name}" has a circuit but no layer around it.`, "layers");
+    if (a.layers.filter((l) => l.kind === "circuit").length > 1)
+      report(`assemblies/${key}/layers`, `"${a.name}" has more than one embedded circuit; one is computed.`, "layers");
     const ids = new Set(a.layers.map((l) => l.id));
     if (ids.size < a.layers.length) report(`assemblies/${key}/layers`, "Two layers share an id.");
     for (const l of a.layers) if (l.kind === "solid") need(p.materials, "material", l.material, `assemblies/${key}/layers/${l.id}/material`);

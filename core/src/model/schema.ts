@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { spaceInputsSchema, zoneInputsSchema } from "./fields.ts";
 
-export const FORMAT_VERSION = 1;
+export const FORMAT_VERSION = 2 as const;
 
 const name = z.string().min(1).max(200).describe("Name shown to the user.");
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, "an id has 1 to 64 letters, digits, _ or -");
@@ -36,6 +36,8 @@ const freeFacesSchema = z.strictObject({
   ),
 });
 
+const operable = z.number().min(0).max(1).optional().describe("Share of the opening that can be opened as free area, 1. Absent: 0.");
+
 export const openingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
     kind: z.literal("ratio"),
@@ -47,6 +49,7 @@ export const openingSchema = z.discriminatedUnion("kind", [
     sill: z.number().min(0).max(50).describe("Preferred sill above the floor, m; lowered where the ratio needs it."),
     height: z.number().positive().max(50).describe("Preferred height of the opening, m; raised where the ratio needs it."),
     glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
+    operable,
   }),
   z.strictObject({
     kind: z.literal("placed"),
@@ -58,8 +61,11 @@ export const openingSchema = z.discriminatedUnion("kind", [
     width: z.number().positive().describe("Width, m."),
     height: z.number().positive().describe("Height, m."),
     glazing: id.nullable().describe("Glazing of a window or assembly of a door; null: from the envelope kit."),
+    operable,
   }),
 ]);
+
+const transmittance = z.array(z.number().min(0).max(1)).length(12).describe("Share of sun let through, by month, 1. Absent: none.");
 
 export const shadeSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -72,6 +78,32 @@ export const shadeSchema = z.discriminatedUnion("kind", [
     depth: z.number().min(0).max(30).describe("How far it stands out from the wall, m."),
     gap: z.number().min(0).max(30).describe("From the head of the opening up to the overhang, m."),
     extension: z.number().min(0).max(30).describe("How far it reaches past each side of the opening, m."),
+    transmittance: transmittance.optional(),
+  }),
+]);
+
+/** What stands around the building; all of it casts shade. Plan coordinates, m. */
+export const surroundingSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("block"),
+    name,
+    x: z.number().describe("Plan x of its middle, m."),
+    y: z.number().describe("Plan y of its middle, m."),
+    width: z.number().positive().max(1000).describe("m."),
+    depth: z.number().positive().max(1000).describe("m."),
+    angle: z.number().min(-360).max(360).describe("Turn in plan, degrees counter-clockwise."),
+    base: z.number().min(-100).max(1000).describe("Level of its underside, m."),
+    height: z.number().positive().max(1000).describe("m."),
+  }),
+  z.strictObject({
+    kind: z.literal("tree"),
+    name,
+    x: z.number().describe("Plan x of the trunk, m."),
+    y: z.number().describe("Plan y of the trunk, m."),
+    crown: z.number().positive().max(100).describe("Width of the crown, m."),
+    base: z.number().min(0).max(100).describe("Level of the crown's underside, m."),
+    height: z.number().positive().max(150).describe("Height of the crown, m."),
+    transmittance,
   }),
 ]);
 
@@ -83,6 +115,13 @@ export const materialSchema = z.strictObject({
   solarAbsorptance: z.number().min(0).max(1).describe("Share of sunlight absorbed at a bare surface, 1."),
   emissivity: z.number().min(0.01).max(1).describe("Long-wave emissivity at a bare surface, 1."),
   roughness: z.enum(["very rough", "rough", "medium rough", "medium smooth", "smooth", "very smooth"]).describe("Surface class for outside convection."),
+  phaseChange: z
+    .strictObject({
+      from: z.number().min(-50).max(200).describe("Temperature at which melting begins, °C."),
+      to: z.number().min(-50).max(200).describe("Temperature at which all is molten, °C."),
+      latentHeat: z.number().positive().max(500000).describe("Heat of melting, J/kg, in addition to the specific heat."),
+    })
+    .optional(),
   source: z.string().optional().describe("Where the figures come from."),
 });
 
@@ -94,6 +133,7 @@ const layerSchema = z.discriminatedUnion("kind", [
     name,
     resistance: z.number().positive().max(100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W."),
   }),
+  z.strictObject({ kind: z.literal("circuit"), id, name: name.describe("An embedded circuit: a plane without thickness that heat can be given to.") }),
 ]);
 
 export const assemblySchema = z.strictObject({
@@ -104,20 +144,79 @@ export const assemblySchema = z.strictObject({
   layers: z.array(layerSchema).min(1).max(20).describe("From outside to inside; an interior floor from its lower side to its upper side."),
 });
 
-export const glazingSchema = z.strictObject({
-  name,
-  u: z.number().positive().max(7).describe("U of glass and frame with standard films, W/m²K."),
-  g: z.number().min(0).max(1).describe("Solar heat gain of the glass at normal incidence, 1."),
-  visibleTransmittance: z.number().min(0).max(1).describe("Visible transmittance, 1."),
-  frameShare: z.number().min(0).max(0.9).describe("Share of the opening taken by the frame, 1."),
-  ratedFilms: z
-    .strictObject({
-      inside: z.number().positive().describe("Inside film the rated U contains, W/m²K."),
-      outside: z.number().positive().describe("Outside film the rated U contains, W/m²K."),
-    })
-    .describe("Films of the rating, taken out before the run's own films act."),
-  source: z.string().optional(),
-});
+const share = (what: string) => z.number().min(0).max(1).describe(`${what}, 1.`);
+const blindSchema = z
+  .strictObject({
+    position: z.enum(["outside", "inside"]),
+    solarTransmittance: share("Solar transmittance of the blind as it hangs"),
+    solarReflectance: share("Solar reflectance"),
+    visibleTransmittance: share("Visible transmittance"),
+    control: z.discriminatedUnion("kind", [
+      z.strictObject({ kind: z.literal("irradiance"), above: z.number().min(0).max(2000).describe("Lowered above this irradiance on the window, W/m².") }),
+      z.strictObject({ kind: z.literal("temperature"), above: z.number().min(-50).max(100).describe("Lowered in sun above this air temperature, °C.") }),
+      z.strictObject({ kind: z.literal("schedule"), schedule: id.describe("Lowered where this schedule is 0.5 or more.") }),
+      z.strictObject({ kind: z.literal("always") }),
+    ]),
+  })
+  .nullable()
+  .describe("Blind; null: none.");
+const ratedFilms = z
+  .strictObject({
+    inside: z.number().positive().describe("Inside film the rated U contains, W/m²K."),
+    outside: z.number().positive().describe("Outside film the rated U contains, W/m²K."),
+  })
+  .describe("Films of the rating, taken out before the run's own films act.");
+const frameShare = z.number().min(0).max(0.9).describe("Share of the opening taken by the frame, 1.");
+
+export const glazingSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("rated"),
+    name,
+    u: z.number().positive().max(7).describe("U of glass and frame with standard films, W/m²K."),
+    g: share("Solar heat gain of the glass at normal incidence"),
+    visibleTransmittance: share("Visible transmittance"),
+    frameShare,
+    ratedFilms,
+    blind: blindSchema,
+    source: z.string().optional(),
+  }),
+  z.strictObject({
+    kind: z.literal("panes"),
+    name,
+    panes: z
+      .array(
+        z.strictObject({
+          id,
+          name,
+          thickness: z.number().positive().max(0.1).describe("m."),
+          conductivity: z.number().positive().max(10).describe("W/m·K."),
+          solarTransmittance: share("Solar transmittance at normal incidence"),
+          solarReflectanceOut: share("Solar reflectance of the side to outside"),
+          solarReflectanceIn: share("Solar reflectance of the side to inside"),
+          visibleTransmittance: share("Visible transmittance"),
+          visibleReflectance: share("Visible reflectance"),
+          emissivityOut: z.number().min(0.01).max(1).describe("Long-wave emissivity of the side to outside, 1."),
+          emissivityIn: z.number().min(0.01).max(1).describe("Long-wave emissivity of the side to inside, 1."),
+        }),
+      )
+      .min(1)
+      .max(3)
+      .describe("From outside to inside."),
+    gaps: z
+      .array(z.strictObject({ id, fill: z.enum(["air", "argon", "krypton"]), width: z.number().min(0.002).max(0.2).describe("m.") }))
+      .max(2)
+      .describe("Between the panes: one fewer than there are panes."),
+    frameShare,
+    frame: z.strictObject({
+      u: z.number().positive().max(12).describe("U of the frame with standard films, W/m²K."),
+      absorptance: share("Solar absorptance of the frame"),
+    }),
+    edge: z.number().min(0).max(0.5).describe("Linear transmittance of the glass edge, W/m·K."),
+    ratedFilms,
+    blind: blindSchema,
+    source: z.string().optional(),
+  }),
+]);
 
 export const kitRoles = ["exteriorWall", "roof", "groundFloor", "exposedFloor", "interiorWall", "interiorFloor", "glazing", "door"] as const;
 export type KitRole = (typeof kitRoles)[number];
@@ -213,6 +312,49 @@ const evidenceSchema = z.strictObject({
   confidence: z.enum(["measured", "documented", "estimated", "assumed"]).optional(),
 });
 
+const coefficient = (what: string) => z.number().min(0.1).max(200).describe(`${what}, W/m²K.`);
+export const runSchema = z.strictObject({
+  stepsPerHour: z
+    .union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(6), z.literal(12)])
+    .describe("Steps an hour of the stored and the unmarked figures."),
+  period: z
+    .strictObject({
+      from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day."),
+      days: z.number().int().min(1).max(1825).describe("Number of days."),
+    })
+    .nullable()
+    .describe("First month and day and number of days; a period past the year's end goes on in it; null: the year."),
+  sky: z.enum(["perez", "isotropic"]).describe("Model of diffuse sky radiation."),
+  skyEmissivity: z.enum(["martin-berdahl", "clark-allen"]).describe("Long-wave sky where the weather has no measured infrared."),
+  radiation: z.enum(["network", "full"]).describe("Inside long-wave exchange: mean-radiant network or every face with every other."),
+  beam: z.enum(["floor", "area", "traced"]).describe("Where beam sun falls inside: on the floor, on all faces by area, or traced to the faces it strikes."),
+  insideConvection: z.discriminatedUnion("kind", [
+    z.strictObject({ kind: z.literal("temperature difference") }),
+    z.strictObject({ kind: z.literal("iso 52016-1") }),
+    z.strictObject({
+      kind: z.literal("typed"),
+      wall: coefficient("Convection at walls"),
+      floor: coefficient("Convection at floors"),
+      ceiling: coefficient("Convection at ceilings"),
+      glass: coefficient("Convection at glass"),
+    }),
+  ]),
+  outsideConvection: z.discriminatedUnion("kind", [
+    z.strictObject({ kind: z.literal("wind and temperature") }),
+    z.strictObject({ kind: z.literal("iso 52016-1") }),
+    z.strictObject({
+      kind: z.literal("typed"),
+      wall: coefficient("Convection at walls"),
+      roof: coefficient("Convection at roofs"),
+      floor: coefficient("Convection at exposed floors"),
+      glass: coefficient("Convection at glass"),
+    }),
+  ]),
+  unmetTolerance: z.number().min(0).max(5).describe("Hours count as unmet beyond this distance from the set-point, K."),
+  shortYear: z.union([z.literal(12), z.literal(24), z.literal(48)]).describe("Representative days of the short year."),
+});
+export type RunOptions = z.infer<typeof runSchema>;
+
 export const projectSchema = z.strictObject({
   formatVersion: z.literal(FORMAT_VERSION).describe("Version of this document format."),
   id,
@@ -230,7 +372,33 @@ export const projectSchema = z.strictObject({
     ground: z.strictObject({
       conductivity: z.number().positive().max(10).describe("W/m·K."),
       heatCapacity: z.number().positive().max(1e7).describe("Volumetric, J/m³K."),
+      floor: z
+        .discriminatedUnion("kind", [
+          z.strictObject({ kind: z.literal("slab") }),
+          z.strictObject({
+            kind: z.literal("suspended"),
+            height: z.number().min(0).max(10).describe("Height of the floor's upper side above the ground outside, m."),
+            wallU: z.number().positive().max(10).describe("U of the walls of the crawl space, W/m²K."),
+            vents: z.number().min(0).max(1).describe("Ventilation openings per length of perimeter, m²/m."),
+            shelter: z.number().min(0).max(1).describe("Wind shielding factor of ISO 13370: 0.02 sheltered, 0.05 average, 0.10 exposed."),
+            groundResistance: z.number().min(0).max(20).describe("Resistance of insulation on the ground of the crawl space, m²K/W."),
+          }),
+        ])
+        .describe("How lowest floors meet the ground; floors below ground level are basements by themselves."),
+      edge: z
+        .strictObject({
+          position: z.enum(["horizontal", "vertical"]),
+          depth: z.number().positive().max(10).describe("Width of horizontal or depth of vertical edge insulation, m."),
+          thickness: z.number().positive().max(1).describe("m."),
+          conductivity: z.number().positive().max(10).describe("W/m·K."),
+        })
+        .nullable()
+        .describe("Edge insulation of slabs; null: none."),
+      temperature: monthly(z.number().min(-40).max(60))
+        .nullable()
+        .describe("Ground temperature behind floors and basement walls by month, °C; null: by ISO 13370."),
     }),
+    shelter: z.enum(["none", "light", "moderate", "heavy", "very heavy"]).describe("Shielding of the building from wind, for leakage."),
   }),
   calendar: z.strictObject({
     firstWeekday: z.number().int().min(0).max(6).describe("Weekday of 1 January: 0 Monday … 6 Sunday."),
@@ -242,6 +410,14 @@ export const projectSchema = z.strictObject({
         day: z.number().int().min(1).max(31).describe("Day of the month."),
       }),
     ),
+    year: z
+      .number()
+      .int()
+      .min(1900)
+      .max(2200)
+      .nullable()
+      .optional()
+      .describe("Calendar year that fixes the weekdays; null or absent: typical year with the stated first weekday."),
     daylightSaving: z
       .strictObject({
         from: z.tuple([z.number().int(), z.number().int()]).describe("First month and day."),
@@ -273,6 +449,25 @@ export const projectSchema = z.strictObject({
   zones: records(z.strictObject({ name, services: id.nullable().describe("Plain services; null: the project's."), inputs: zoneInputsSchema })),
   openings: records(openingSchema),
   shades: records(shadeSchema),
+  surroundings: records(surroundingSchema).describe("Neighbouring blocks and trees."),
+  airExchanges: records(
+    z.strictObject({
+      name,
+      zones: z.tuple([id, id]).describe("The two zones."),
+      flow: z.number().min(0).max(1000).describe("Air passed each way, m³/s."),
+      schedule: id.nullable().describe("Share of the flow; null: always."),
+    }),
+  ).describe("Air passed between two zones."),
+  sensors: records(
+    z.strictObject({
+      name,
+      space: id,
+      x: z.number().describe("Plan x, m."),
+      y: z.number().describe("Plan y, m."),
+      height: z.number().min(0).max(50).describe("Above the floor, m."),
+      share: z.number().min(0).max(1).describe("Share of the space's lighting it controls, 1."),
+    }),
+  ).describe("Points at which daylight is reckoned."),
   faceOverrides: records(z.strictObject({ host: z.string().describe("space/edge, space/floor id or space/ceiling id."), assembly: id })),
   materials: records(materialSchema),
   assemblies: records(assemblySchema),
@@ -292,12 +487,7 @@ export const projectSchema = z.strictObject({
   }),
   options: records(z.strictObject({ name, changes: z.array(changeSchema) })),
   evidence: z.record(z.string(), evidenceSchema).describe("Evidence for typed values, by address joined with /."),
-  run: z.strictObject({
-    stepsPerHour: z
-      .union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(6), z.literal(12)])
-      .describe("Steps an hour of the stored and the unmarked figures."),
-    sky: z.enum(["perez", "isotropic"]).describe("Model of diffuse sky radiation."),
-  }),
+  run: runSchema,
 });
 
 export type Project = z.infer<typeof projectSchema>;
@@ -308,6 +498,7 @@ export type Opening = z.infer<typeof openingSchema>;
 export type Shade = z.infer<typeof shadeSchema>;
 export type Material = z.infer<typeof materialSchema>;
 export type Assembly = z.infer<typeof assemblySchema>;
+export type Surrounding = z.infer<typeof surroundingSchema>;
 export type Layer = Assembly["layers"][number];
 export type Glazing = z.infer<typeof glazingSchema>;
 export type Kit = z.infer<typeof kitSchema>;

@@ -106,3 +106,42 @@ export function solveTridiagonal(lower: Float64Array, diagonal: Float64Array, up
   for (let i = n - 2; i >= 0; i--) x[i] = x[i]! - c[i + 1]! * x[i + 1]!;
   return x;
 }
+
+/**
+ * Inverse of a square matrix (Gauss–Jordan with partial pivoting).
+ * @throws RangeError when the matrix is singular
+ */
+export function invert(matrix: Float64Array, n: number): Float64Array {
+  const a = Float64Array.from(matrix);
+  const x = new Float64Array(n * n);
+  for (let i = 0; i < n; i++) x[i * n + i] = 1;
+  for (let k = 0; k < n; k++) {
+    let p = k;
+    for (let i = k + 1; i < n; i++) if (Math.abs(a[i * n + k]!) > Math.abs(a[p * n + k]!)) p = i;
+    if (a[p * n + k] === 0) throw new RangeError(`matrix is singular (column ${k})`);
+    if (p !== k)
+      for (let j = 0; j < n; j++) {
+        const t = a[k * n + j]!;
+        a[k * n + j] = a[p * n + j]!;
+        a[p * n + j] = t;
+        const u = x[k * n + j]!;
+        x[k * n + j] = x[p * n + j]!;
+        x[p * n + j] = u;
+      }
+    const d = 1 / a[k * n + k]!;
+    for (let j = 0; j < n; j++) {
+      a[k * n + j]! *= d;
+      x[k * n + j]! *= d;
+    }
+    for (let i = 0; i < n; i++) {
+      if (i === k) continue;
+      const m = a[i * n + k]!;
+      if (m === 0) continue;
+      for (let j = 0; j < n; j++) {
+        a[i * n + j]! -= m * a[k * n + j]!;
+        x[i * n + j]! -= m * x[k * n + j]!;
+      }
+    }
+  }
+  return x;
+}

@@ -45,7 +45,12 @@ export function predictedMeanVote(p: ComfortInputs): { pmv: number; ppd: number;
     3.96e-8 * fcl * (fourth(t + 273) - tr4) -
     fcl * hc * (t - p.air);
   const pmv = (0.303 * exp(-0.036 * m) + 0.028) * load;
-  return { pmv, ppd: 100 - 95 * exp(-0.03353 * pmv * pmv * pmv * pmv - 0.2179 * pmv * pmv), clothing: t };
+  return { pmv, ppd: dissatisfied(pmv), clothing: t };
+}
+
+/** Predicted percentage of dissatisfied, % (ISO 7730:2005, eq. 5). */
+export function dissatisfied(pmv: number): number {
+  return 100 - 95 * exp(-0.03353 * pmv * pmv * pmv * pmv - 0.2179 * pmv * pmv);
 }
 
 const fourth = (x: number): number => x * x * x * x;
@@ -53,4 +58,48 @@ const fourth = (x: number): number => x * x * x * x;
 /** Vapour pressure as ISO 7730, annex D takes it, Pa. @param rh relative humidity 0…1 */
 export function comfortVapourPressure(air: number, rh: number): number {
   return rh * 1000 * exp(16.6536 - 4030.183 / (air + 235));
+}
+
+/** Bands of acceptable operative temperature by a running mean of the outdoor temperature. */
+export const adaptiveBands = ["EN 16798-1 I", "EN 16798-1 II", "EN 16798-1 III", "ASHRAE 55 90 %", "ASHRAE 55 80 %"] as const;
+export type AdaptiveBand = (typeof adaptiveBands)[number];
+
+/** Allowed below and above the comfort temperature, K (EN 16798-1:2019, annex B.2.2; ASHRAE 55-2020, 5.4). */
+const BANDS: readonly (readonly [below: number, above: number])[] = [
+  [3, 2],
+  [4, 3],
+  [5, 4],
+  [2.5, 2.5],
+  [3.5, 3.5],
+];
+const LIMITS = { en: [10, 30], ashrae: [10, 33.5] } as const;
+
+/**
+ * Whether an operative temperature lies in band `b` of `adaptiveBands`: 0 in it, −1 too cold, 1 too warm; NaN where the
+ * running mean is outside the range for which the band is defined. @param running mean of the outdoor temperature, °C
+ */
+export function adaptiveSide(b: number, operative: number, running: number): number {
+  const ashrae = b >= 3;
+  const [low, high] = ashrae ? LIMITS.ashrae : LIMITS.en;
+  if (!(running >= low && running <= high)) return NaN;
+  const comfort = ashrae ? 0.31 * running + 17.8 : 0.33 * running + 18.8;
+  const [below, above] = BANDS[b];
+  return operative < comfort - below ? -1 : operative > comfort + above ? 1 : 0;
+}
+
+/** Exponentially weighted running mean of daily mean outdoor temperatures of each day of a year that repeats, °C: θ = (1 − α)·Σ αⁱ·θ_{d−1−i} (EN 16798-1:2019, B.2.2). */
+export function runningMeans(daily: Float64Array, alpha = 0.8): Float64Array {
+  const n = daily.length;
+  const out = new Float64Array(n);
+  for (let d = 0; d < n; d++) {
+    let weight = 1 - alpha;
+    let sum = 0;
+    // 60 days before: the rest weighs less than 2e-6
+    for (let i = 1; i <= 60; i++) {
+      sum += weight * daily[(d - i + 60 * n) % n];
+      weight *= alpha;
+    }
+    out[d] = sum;
+  }
+  return out;
 }

@@ -1,85 +1,129 @@
-import { MONTH_DAYS, MONTH_OF_DAY, MONTH_START, weatherHash, type WeatherYear } from "../climate/index.ts";
+import { dailyMeans, DAYS_A_YEAR, MONTH_DAYS, MONTH_OF_DAY, MONTH_START, vapourPressure, weatherHash, type WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
-import {
-  flowNames,
-  TERM,
-  usualQuantities,
-  zoneQuantities,
-  type CompiledModel,
-  type RunSettings,
-  type YearKernel,
-  type ZoneQuantity,
-} from "../simulate/index.ts";
+import { FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
+import { adaptiveBands, adaptiveSide, dissatisfied, predictedMeanVote, runningMeans } from "./comfort.ts";
+import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
 
 const J_PER_KWH = 3.6e6;
-/** Beyond its set-point by more than this, an occupied zone's hour is unmet, K. */
-const UNMET_TOLERANCE = 0.5;
+/** Running mean of the outdoor temperature below which people dress for the cold, °C: typical, unverified. */
+const COLD_SEASON = 15;
+/** Daylight wanted where nothing is controlled, lx. */
+const USUAL_LIGHT = 300;
+const BANDS = adaptiveBands.length;
+const SUNS = sunDirections.length;
 
-/** Sums, peaks, unmet hours and hourly series of a run while it goes. */
+/** What a run tells of itself beside its sums. */
+export interface RunFacts {
+  readonly closure: number;
+  readonly warnings: readonly string[];
+  readonly warmupDays: number;
+  readonly shortYear: Summary["shortYear"];
+  readonly counted: Summary["counted"];
+  readonly timing: Summary["timing"];
+}
+
+/** Sums, peaks, unmet hours, comfort and hourly series of a run while it goes. */
 export class RunLog {
   private readonly model: CompiledModel;
   private readonly weather: WeatherYear;
   private readonly firstDay: number;
   private readonly days: number;
-  private readonly quantities: readonly ZoneQuantity[];
-  private readonly columns: Float64Array[];
-  private readonly hourSum: Float64Array;
+  private readonly lines: SeriesLog;
   private readonly heating: Float64Array;
   private readonly cooling: Float64Array;
+  private readonly humidification: Float64Array;
+  private readonly dehumidification: Float64Array;
   private readonly lighting: Float64Array;
+  private readonly lightingFull: Float64Array;
   private readonly appliances: Float64Array;
   private readonly fanAir: Float64Array;
   private readonly hotWater: Float64Array;
+  /** [month][zone][flow], [month][zone][direction], [month][element·2 + side]; of elements: sun on and through. */
   private readonly flows: Float64Array;
+  private readonly sunBy: Float64Array;
+  private readonly faces: Float64Array;
+  private readonly incident: Float64Array;
+  private readonly transmitted: Float64Array;
   private readonly peakHeating: Float64Array;
   private readonly peakCooling: Float64Array;
   private readonly temperature: { min: Float64Array; sum: Float64Array; max: Float64Array };
   private readonly unmetHeat: Float64Array;
   private readonly unmetCool: Float64Array;
-  private readonly peaks = { heating: { power: 0, at: -1 }, cooling: { power: 0, at: -1 } };
-  private unmet = 0;
-  private hours = 0;
+  /** Comfort by zone over the hours with people; air and radiant temperature of the hour so far. */
+  private readonly peopleHours: Float64Array;
+  private readonly votes: { min: Float64Array; sum: Float64Array; max: Float64Array; dissatisfied: Float64Array };
+  private readonly bandCold: Float64Array;
+  private readonly bandWarm: Float64Array;
+  private readonly bandNone: Float64Array;
+  private readonly hourAir: Float64Array;
+  private readonly hourRadiant: Float64Array;
+  private readonly hourVote: Float64Array;
+  private readonly running: Float64Array;
+  private readonly lightHours: Float64Array;
+  private readonly sunHours: Float64Array;
+  private readonly peak = { heat: 0, heatAt: -1, cool: 0, coolAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
 
-  constructor(model: CompiledModel, weather: WeatherYear, firstDay: number, days: number, settings: RunSettings) {
-    const { zones } = model;
-    const asked = new Set<string>([...usualQuantities, ...(settings.series ?? [])]);
-    for (const name of asked)
-      if (!zoneQuantities.some((q) => q.name === name))
-        throw new RangeError(`there is no series "${name}"; known: ${zoneQuantities.map((q) => q.name).join(", ")}`);
+  constructor(model: CompiledModel, weather: WeatherYear, firstDay: number, days: number, settings: RunSettings, short = false) {
+    const { zones, elements } = model;
     const f = (n: number): Float64Array => new Float64Array(n);
     this.model = model;
     this.weather = weather;
     this.firstDay = firstDay;
-    this.days = days;
-    this.quantities = zoneQuantities.map((q) => q.name).filter((n) => asked.has(n));
-    this.columns = Array.from({ length: this.quantities.length * zones }, () => f(days * 24));
-    this.hourSum = f(this.quantities.length * zones);
+    this.days = short ? DAYS_A_YEAR : days;
+    this.lines = new SeriesLog(model, weather, firstDay, days, new Set([...usualQuantities, ...(settings.series ?? [])]));
     this.heating = f(12 * zones);
     this.cooling = f(12 * zones);
+    this.humidification = f(12 * zones);
+    this.dehumidification = f(12 * zones);
     this.lighting = f(12 * zones);
+    this.lightingFull = f(12 * zones);
     this.appliances = f(12 * zones);
     this.fanAir = f(12 * zones);
     this.hotWater = f(12 * zones);
-    this.flows = f(12 * flowNames.length);
+    this.flows = f(12 * zones * FLOWS);
+    this.sunBy = f(12 * zones * SUNS);
+    this.faces = f(12 * elements * 2);
+    this.incident = f(elements);
+    this.transmitted = f(elements);
     this.peakHeating = f(zones);
     this.peakCooling = f(zones);
     this.temperature = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity) };
     this.unmetHeat = f(zones);
     this.unmetCool = f(zones);
+    this.peopleHours = f(zones);
+    this.votes = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity), dissatisfied: f(zones) };
+    this.bandCold = f(zones * BANDS);
+    this.bandWarm = f(zones * BANDS);
+    this.bandNone = f(zones * BANDS);
+    this.hourAir = f(zones);
+    this.hourRadiant = f(zones);
+    this.hourVote = f(zones);
+    this.running = runningMeans(dailyMeans(weather));
+    this.lightHours = f(model.daylight.sensors.length);
+    this.sunHours = f(model.daylight.sensors.length);
+  }
+
+  /** Days the coming ones stand for, in a short year. */
+  weigh(days: number): void {
+    this.peak.weight = days;
   }
 
   take(kernel: YearKernel, hour: number, k: number): void {
     const { model } = this;
-    const { zones, dt } = model;
+    const { zones, dt, elements } = model;
     const r = kernel.record;
+    const t = r.terms;
     const month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    const { weight } = this.peak;
+    const seconds = dt * weight;
+    const hours = seconds / 3600;
+    const tolerance = model.options.unmetTolerance;
     let heat = 0;
     let cool = 0;
     let missed = false;
-    const stepHours = dt / 3600;
     for (let z = 0; z < zones; z++) {
       const times = model.zoneMultiplier[z];
       const at = month * zones + z;
@@ -87,86 +131,130 @@ export class RunLog {
       const c = r.cooling[z];
       heat += times * h;
       cool += times * c;
-      this.heating[at] += h * dt;
-      this.cooling[at] += c * dt;
-      this.lighting[at] += (r.terms[TERM.lightingRadiant * zones + z] + r.terms[TERM.lightingConvective * zones + z]) * dt;
-      this.appliances[at] +=
-        (r.terms[TERM.applianceRadiant * zones + z] + r.terms[TERM.applianceConvective * zones + z] + r.terms[TERM.applianceLatent * zones + z]) * dt;
-      this.fanAir[at] += r.terms[TERM.outdoorAir * zones + z] * dt;
-      this.hotWater[at] += r.terms[TERM.hotWater * zones + z] * stepHours;
-      for (let j = 0; j < flowNames.length; j++) this.flows[month * flowNames.length + j] += times * r.flows[z * flowNames.length + j] * dt;
+      this.heating[at] += h * seconds;
+      this.cooling[at] += c * seconds;
+      this.humidification[at] += r.humidification[z] * seconds;
+      this.dehumidification[at] += r.dehumidification[z] * seconds;
+      this.lighting[at] += (t[TERM.lightingRadiant * zones + z] + t[TERM.lightingConvective * zones + z]) * seconds;
+      this.lightingFull[at] += t[TERM.lightingFull * zones + z] * seconds;
+      this.appliances[at] += (t[TERM.applianceRadiant * zones + z] + t[TERM.applianceConvective * zones + z] + t[TERM.applianceLatent * zones + z]) * seconds;
+      this.fanAir[at] += t[TERM.outdoorAir * zones + z] * seconds;
+      // night ventilation and free cooling are moved by fans, windows are not
+      if (r.extraFlow[z] > 0 && kernel.state.extraKind[z] !== 2) this.fanAir[at] += (r.extraFlow[z] / kernel.state.boundary.density) * seconds;
+      this.hotWater[at] += t[TERM.hotWater * zones + z] * hours;
+      const flowAt = at * FLOWS;
+      for (let j = 0; j < FLOWS; j++) this.flows[flowAt + j] += r.flows[z * FLOWS + j] * seconds;
+      for (let d = 0; d < SUNS; d++) this.sunBy[at * SUNS + d] += r.sunBy[z * SUNS + d] * seconds;
       if (h > this.peakHeating[z]) this.peakHeating[z] = h;
       if (c > this.peakCooling[z]) this.peakCooling[z] = c;
-      const t = r.airTemperature[z];
-      if (t < this.temperature.min[z]) this.temperature.min[z] = t;
-      if (t > this.temperature.max[z]) this.temperature.max[z] = t;
-      this.temperature.sum[z] += t;
+      const air = r.airTemperature[z];
+      const radiant = r.radiantTemperature[z];
+      this.hourAir[z] += air;
+      this.hourRadiant[z] += radiant;
+      if (air < this.temperature.min[z]) this.temperature.min[z] = air;
+      if (air > this.temperature.max[z]) this.temperature.max[z] = air;
+      this.temperature.sum[z] += weight * air;
       if (r.occupied[z] === 1) {
-        if (t < r.heatTarget[z] - UNMET_TOLERANCE) {
-          this.unmetHeat[z] += stepHours;
+        const sensed = air + model.radiantWeight[z] * (radiant - air);
+        if (sensed < r.heatTarget[z] - tolerance) {
+          this.unmetHeat[z] += hours;
           missed = true;
-        } else if (t > r.coolTarget[z] + UNMET_TOLERANCE) {
-          this.unmetCool[z] += stepHours;
+        } else if (sensed > r.coolTarget[z] + tolerance) {
+          this.unmetCool[z] += hours;
           missed = true;
         }
       }
     }
-    if (missed) this.unmet += stepHours;
+    const base = month * elements * 2;
+    for (let i = 0; i < elements; i++) {
+      this.faces[base + 2 * i] += r.faceFlow0[i] * seconds;
+      this.faces[base + 2 * i + 1] += r.faceFlow1[i] * seconds;
+      this.incident[i] += r.incident[i] * seconds;
+      this.transmitted[i] += r.transmitted[i] * seconds;
+    }
+    const p = this.peak;
+    p.steps++;
+    p.weighed += weight;
+    if (missed) p.unmet += hours;
     const end = hour * model.stepsPerHour + k + 1;
-    if (heat > this.peaks.heating.power) this.peaks.heating = { power: heat, at: end };
-    if (cool > this.peaks.cooling.power) this.peaks.cooling = { power: cool, at: end };
-    this.sample(kernel, hour);
+    if (heat > p.heat) {
+      p.heat = heat;
+      p.heatAt = end;
+    }
+    if (cool > p.cool) {
+      p.cool = cool;
+      p.coolAt = end;
+    }
+    this.lines.take(kernel, hour);
   }
 
-  private sample(kernel: YearKernel, hour: number): void {
-    const { zones } = this.model;
+  closeHour(kernel: YearKernel, hour: number): void {
+    this.comfort(kernel, hour);
+    this.light(kernel, hour);
+    this.lines.light(kernel.record.daylight);
+    this.lines.closeHour(this.hourVote);
+    this.hourAir.fill(0);
+    this.hourRadiant.fill(0);
+  }
+
+  /** Comfort of the hour where people are. */
+  private comfort(kernel: YearKernel, hour: number): void {
+    const { model, weather, votes } = this;
+    const { zones, stepsPerHour } = model;
     const r = kernel.record;
-    const s = this.hourSum;
-    this.quantities.forEach((q, i) => {
-      const flow = (flowNames as readonly string[]).indexOf(q);
-      for (let z = 0; z < zones; z++) {
-        let v: number;
-        if (q === "airTemperature") v = r.airTemperature[z];
-        else if (q === "operativeTemperature") v = 0.5 * (r.airTemperature[z] + r.radiantTemperature[z]);
-        else if (q === "relativeHumidity") v = 100 * kernel.humidity(z, this.weather.pressure[hour]);
-        else if (q === "heating") v = r.heating[z];
-        else if (q === "cooling") v = r.cooling[z];
-        else v = r.flows[z * flowNames.length + flow];
-        s[i * zones + z] += v;
+    const { weight } = this.peak;
+    const running = this.running[Math.floor(hour / 24)];
+    const asked = this.lines.wantsVotes;
+    for (let z = 0; z < zones; z++) {
+      const people = r.occupied[z] === 1;
+      this.hourVote[z] = NaN;
+      if (!people && !asked) continue;
+      const air = this.hourAir[z] / stepsPerHour;
+      const radiant = this.hourRadiant[z] / stepsPerHour;
+      const { pmv } = predictedMeanVote({
+        air,
+        radiant,
+        speed: model.airSpeed[z],
+        vapour: vapourPressure(r.humidityRatio[z], weather.pressure[hour]),
+        met: model.metabolicRate[z],
+        clo: running < COLD_SEASON ? model.clothingWinter[z] : model.clothingSummer[z],
+      });
+      this.hourVote[z] = pmv;
+      if (!people) continue;
+      this.peopleHours[z] += weight;
+      votes.sum[z] += weight * pmv;
+      votes.dissatisfied[z] += weight * dissatisfied(pmv);
+      if (pmv < votes.min[z]) votes.min[z] = pmv;
+      if (pmv > votes.max[z]) votes.max[z] = pmv;
+      const operative = 0.5 * (air + radiant);
+      for (let b = 0; b < BANDS; b++) {
+        const side = adaptiveSide(b, operative, running);
+        if (side !== side) this.bandNone[z * BANDS + b] += weight;
+        else if (side < 0) this.bandCold[z * BANDS + b] += weight;
+        else if (side > 0) this.bandWarm[z * BANDS + b] += weight;
       }
-    });
+    }
   }
 
-  closeHour(): void {
-    const n = this.model.stepsPerHour;
-    for (let i = 0; i < this.hourSum.length; i++) this.columns[i][this.hours] = this.hourSum[i] / n;
-    this.hourSum.fill(0);
-    this.hours++;
+  /** Hours in which daylight alone is enough. */
+  private light(kernel: YearKernel, hour: number): void {
+    const { sensors, controls } = this.model.daylight;
+    if (sensors.length === 0 || this.weather.globalHorizontal[hour] <= 0) return;
+    const r = kernel.record;
+    for (let i = 0; i < sensors.length; i++) {
+      if (r.occupied[sensors[i].zone] === 0) continue;
+      this.sunHours[i] += this.peak.weight;
+      let target = USUAL_LIGHT;
+      for (let c = 0; c < controls.length; c++) if (controls[c].space === sensors[i].space) ({ target } = controls[c]);
+      if (r.daylight[i] >= target) this.lightHours[i] += this.peak.weight;
+    }
   }
 
   series(): Series[] {
-    const { zones, zoneIds } = this.model;
-    return this.quantities.flatMap((q, i) => {
-      const spec = zoneQuantities.find((z) => z.name === q) as (typeof zoneQuantities)[number];
-      return zoneIds.map((id, z): Series => ({
-        scope: id,
-        quantity: q,
-        unit: spec.unit,
-        kind: "mean",
-        start: this.firstDay * 24,
-        step: 3600,
-        values: this.columns[i * zones + z],
-      }));
-    });
+    return this.lines.series();
   }
 
-  summary(
-    project: Project,
-    closureResidual: number,
-    warnings: readonly string[],
-    warmupDays: number,
-    timing: { compile: number; run: number },
-  ): Omit<Summary, "fingerprint"> {
+  summary(project: Project, facts: RunFacts): Omit<Summary, "fingerprint"> {
     const { model } = this;
     const { zones } = model;
     const year = this.firstDay === 0 && this.days === 365;
@@ -176,48 +264,24 @@ export class RunLog {
     );
     let floorArea = 0;
     for (let z = 0; z < zones; z++) if (conditioned[z]) floorArea += model.zoneArea[z] * model.zoneMultiplier[z];
+    const months = (read: (m: number) => number): number[] => Array.from({ length: 12 }, (_, m) => read(m));
     const monthlySum = (a: Float64Array): number[] =>
-      Array.from({ length: 12 }, (_, m) => {
+      months((m) => {
         let s = 0;
         for (let z = 0; z < zones; z++) s += a[m * zones + z] * model.zoneMultiplier[z];
         return s / J_PER_KWH;
       });
     const total = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
-    const uses = new Map<string, { use: EndUse; fuel: Summary["energy"]["endUses"][number]["fuel"]; monthly: number[] }>();
-    for (let z = 0; z < zones; z++) {
-      const services = project.services[effectiveServices(project, model.zoneIds[z]).id];
-      for (let m = 0; m < 12; m++) {
-        const at = m * zones + z;
-        const loads = {
-          heating: this.heating[at],
-          cooling: this.cooling[at],
-          lighting: this.lighting[at],
-          appliances: this.appliances[at],
-          fanAir: this.fanAir[at],
-          hotWater: this.hotWater[at],
-        };
-        for (const u of fuelUse(loads, services)) {
-          const key = `${u.use} ${u.fuel}`;
-          let row = uses.get(key);
-          if (!row) uses.set(key, (row = { use: u.use, fuel: u.fuel, monthly: new Array<number>(12).fill(0) }));
-          row.monthly[m] += (u.energy * model.zoneMultiplier[z]) / J_PER_KWH;
-        }
-      }
-    }
-    const rows = [...uses.values()]
-      .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
-      .map((u) => ({ ...u, total: total(u.monthly) }));
+    const load = (a: Float64Array): { total: number; monthly: number[] } => {
+      const monthly = monthlySum(a);
+      return { total: total(monthly), monthly };
+    };
+    const rows = this.endUses(project);
     const site = total(rows.map((u) => u.total));
     const weigh = (by: Partial<Record<string, number>>): number => total(rows.map((u) => u.total * (by[u.fuel] ?? 0)));
-    const zoneTotal = (a: Float64Array, z: number): number => {
-      let s = 0;
-      for (let m = 0; m < 12; m++) s += a[m * zones + z];
-      return s / J_PER_KWH;
-    };
-    const steps = this.hours * model.stepsPerHour;
-    const heating = monthlySum(this.heating);
-    const cooling = monthlySum(this.cooling);
+    const zoneTotal = (a: Float64Array, z: number): number => total(months((m) => a[m * zones + z])) / J_PER_KWH;
     const intensity = year && floorArea > 0 ? site / floorArea : null;
+    const zoneFlow = (z: number, j: number, m: number): number => this.flows[(m * zones + z) * FLOWS + j] / J_PER_KWH;
     return {
       formatVersion: 1,
       project: project.name,
@@ -233,10 +297,15 @@ export class RunLog {
         carbon: weigh(project.factors.carbon),
         primary: weigh(project.factors.primary),
       },
-      loads: { heating: { total: total(heating), monthly: heating }, cooling: { total: total(cooling), monthly: cooling } },
+      loads: {
+        heating: load(this.heating),
+        cooling: load(this.cooling),
+        humidification: load(this.humidification),
+        dehumidification: load(this.dehumidification),
+      },
       peaks: {
-        heating: { power: this.peaks.heating.power, at: this.stamp(this.peaks.heating.at) },
-        cooling: { power: this.peaks.cooling.power, at: this.stamp(this.peaks.cooling.at) },
+        heating: { power: this.peak.heat, at: this.stamp(this.peak.heatAt) },
+        cooling: { power: this.peak.cool, at: this.stamp(this.peak.coolAt) },
       },
       zones: model.zoneIds.map((id, z) => ({
         id,
@@ -246,18 +315,107 @@ export class RunLog {
         cooling: zoneTotal(this.cooling, z),
         peakHeating: this.peakHeating[z],
         peakCooling: this.peakCooling[z],
-        temperature: { min: this.temperature.min[z], mean: this.temperature.sum[z] / steps, max: this.temperature.max[z] },
+        temperature: { min: this.temperature.min[z], mean: this.temperature.sum[z] / this.peak.weighed, max: this.temperature.max[z] },
         unmetHours: { heating: this.unmetHeat[z], cooling: this.unmetCool[z] },
+        lighting: { full: zoneTotal(this.lightingFull, z), used: zoneTotal(this.lighting, z) },
+        comfort: this.comfortOf(z),
+        flows: Object.fromEntries(flowNames.map((name, j) => [name, months((m) => zoneFlow(z, j, m))])) as Summary["flows"],
+        sun: Object.fromEntries(
+          sunDirections.map((name, d) => [name, months((m) => this.sunBy[(m * zones + z) * SUNS + d] / J_PER_KWH)]),
+        ) as Summary["zones"][number]["sun"],
+      })),
+      faces: this.faceRows(),
+      daylight: model.daylight.sensors.map((s, i) => ({
+        id: s.id,
+        name: s.name,
+        space: s.space,
+        zone: model.zoneIds[s.zone],
+        proposed: s.proposed,
+        factor: s.factor,
+        target: model.daylight.controls.find((c) => c.space === s.space)?.target ?? null,
+        hours: this.lightHours[i],
+        of: this.sunHours[i],
       })),
       flows: Object.fromEntries(
-        flowNames.map((name, j) => [name, Array.from({ length: 12 }, (_, m) => this.flows[m * flowNames.length + j] / J_PER_KWH)]),
+        flowNames.map((name, j) => [
+          name,
+          months((m) => {
+            let s = 0;
+            for (let z = 0; z < zones; z++) s += model.zoneMultiplier[z] * zoneFlow(z, j, m);
+            return s;
+          }),
+        ]),
       ) as Summary["flows"],
-      unmetHours: this.unmet,
-      closure: closureResidual,
-      warmupDays,
-      warnings: [...warnings],
-      timing,
+      unmetHours: this.peak.unmet,
+      unmetTolerance: model.options.unmetTolerance,
+      ...facts,
+      warnings: [...facts.warnings],
     };
+  }
+
+  /** Energy by end use and fuel, kWh. */
+  private endUses(project: Project): Summary["energy"]["endUses"] {
+    const { model } = this;
+    const { zones } = model;
+    const uses = new Map<string, { use: EndUse; fuel: Summary["energy"]["endUses"][number]["fuel"]; monthly: number[] }>();
+    for (let z = 0; z < zones; z++) {
+      const services = project.services[effectiveServices(project, model.zoneIds[z]).id];
+      for (let m = 0; m < 12; m++) {
+        const at = m * zones + z;
+        const loads = {
+          // water is added by steam from the heating, and taken out by the cooling
+          heating: this.heating[at] + this.humidification[at],
+          cooling: this.cooling[at] + this.dehumidification[at],
+          lighting: this.lighting[at],
+          appliances: this.appliances[at],
+          fanAir: this.fanAir[at],
+          hotWater: this.hotWater[at],
+        };
+        for (const u of fuelUse(loads, services)) {
+          const key = `${u.use} ${u.fuel}`;
+          let row = uses.get(key);
+          if (!row) uses.set(key, (row = { use: u.use, fuel: u.fuel, monthly: new Array<number>(12).fill(0) }));
+          row.monthly[m] += (u.energy * model.zoneMultiplier[z]) / J_PER_KWH;
+        }
+      }
+    }
+    return [...uses.values()]
+      .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
+      .map((u) => ({ ...u, total: u.monthly.reduce((s, v) => s + v, 0) }));
+  }
+
+  private comfortOf(z: number): Summary["zones"][number]["comfort"] {
+    const hours = this.peopleHours[z];
+    if (hours === 0) return null;
+    return {
+      hours,
+      vote: { min: this.votes.min[z], mean: this.votes.sum[z] / hours, max: this.votes.max[z] },
+      dissatisfied: this.votes.dissatisfied[z] / hours,
+      outside: adaptiveBands.map((band, b) => ({
+        band,
+        cold: this.bandCold[z * BANDS + b],
+        warm: this.bandWarm[z * BANDS + b],
+        undefined: this.bandNone[z * BANDS + b],
+      })),
+    };
+  }
+
+  private faceRows(): Summary["faces"] {
+    const { model } = this;
+    const { elements } = model;
+    const rows: Summary["faces"] = [];
+    for (let i = 0; i < elements; i++)
+      for (const side of model.zone0[i] >= 0 ? ([0, 1] as const) : ([1] as const))
+        rows.push({
+          key: model.keys[i],
+          zone: model.zoneIds[side === 0 ? model.zone0[i] : model.zone1[i]],
+          role: model.roles[i],
+          area: model.area[i],
+          monthly: Array.from({ length: 12 }, (_, m) => this.faces[m * elements * 2 + 2 * i + side] / J_PER_KWH),
+          incident: this.incident[i] / J_PER_KWH,
+          transmitted: this.transmitted[i] / J_PER_KWH,
+        });
+    return rows;
   }
 
   /** "month-day hour:minute" of the end of a step counted from the start of the year. */

@@ -1,12 +1,13 @@
 import { canonicalJson, hashFloats, hashText, pow } from "../numeric/index.ts";
-import { deriveWeather, HOURS, weatherHash, type WeatherYear } from "../climate/index.ts";
-import type { Problem, Project } from "../model/index.ts";
+import { DAYS_A_YEAR, deriveWeather, HOURS, shortYear, weatherHash, type WeatherYear } from "../climate/index.ts";
+import { dayOfYear, type Problem, type Project } from "../model/index.ts";
+import { dayKinds } from "../use/index.ts";
 import { compile, YearKernel, type CompiledModel, type RunSettings } from "../simulate/index.ts";
 import { RunLog } from "./log.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.1.0";
+export const CORE_VERSION = "0.2.0";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
@@ -39,33 +40,74 @@ export function seriesHash(result: Pick<RunResult, "series">): string {
   return hashFloats(result.series.map((s) => s.values));
 }
 
+/** Days before each representative day of a short year that bring its states there. */
+const LEAD_DAYS = 3;
+
+/** First day and number of days a run covers: asked for, else the project's own period, else the year. */
+export function periodOf(project: Project, settings: RunSettings): { firstDay: number; days: number } {
+  if (settings.period) return settings.period;
+  const { period } = project.run;
+  return period ? { firstDay: dayOfYear(...period.from), days: period.days } : { firstDay: 0, days: DAYS_A_YEAR };
+}
+
 /**
- * Runs a project over its period: compiles, warms up on the preceding days, and yields once a simulated
- * day. A pure function of its arguments (the clock only fills `timing`).
- * @throws ProjectError when the project has errors
+ * Runs a project over its period, or over the weighted days of a short year: compiles, warms up on the
+ * preceding days, and yields once a simulated day. A pure function of its arguments (the clock only fills `timing`).
+ * @throws ProjectError when the project or the weather has errors, RunError when a temperature is lost on the way
  */
 export function* runProject(project: Project, weather: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
   const started = clock();
-  const model = compile(project, weather, settings.stepsPerHour);
+  const model = compile(project, weather, settings.stepsPerHour, clock);
   const compiled = clock();
-  const firstDay = settings.period?.firstDay ?? 0;
-  const days = settings.period?.days ?? 365;
-  const of = days + WARMUP_DAYS;
+  const short = settings.shortYear
+    ? shortYear(
+        weather,
+        project.run.shortYear,
+        Array.from(dayKinds(project.calendar), (k) => k < 5),
+      )
+    : null;
+  const { firstDay, days } = short ? { firstDay: 0, days: DAYS_A_YEAR } : periodOf(project, settings);
   const kernel = new YearKernel(model, weather);
-  warmStart(kernel, weather, firstDay);
+  const first = short ? short.days[0].day : firstDay;
+  warmStart(kernel, weather, first);
+  const of = WARMUP_DAYS + (short ? short.days.length * (1 + LEAD_DAYS) : days);
+  let done = 0;
   for (let d = 0; d < WARMUP_DAYS; d++) {
-    runDay(kernel, (((firstDay - WARMUP_DAYS + d) % 365) + 365) % 365, null);
-    yield { done: d + 1, of, phase: "warm-up" };
+    runDay(kernel, (((first - WARMUP_DAYS + d) % 365) + 365) % 365, null);
+    yield { done: ++done, of, phase: "warm-up" };
   }
   kernel.openBooks();
   const before = kernel.contents();
-  const log = new RunLog(model, weather, firstDay, days, settings);
-  for (let d = 0; d < days; d++) {
-    runDay(kernel, (firstDay + d) % 365, log);
-    yield { done: WARMUP_DAYS + d + 1, of, phase: "year" };
-  }
+  const log = new RunLog(model, weather, firstDay, short ? short.days.length : days, settings, short !== null);
+  if (short)
+    for (const { day, weight } of short.days) {
+      for (let d = LEAD_DAYS; d > 0; d--) {
+        runDay(kernel, (day - d + 365) % 365, null);
+        yield { done: ++done, of, phase: "year" };
+      }
+      log.weigh(weight);
+      runDay(kernel, day, log);
+      yield { done: ++done, of, phase: "year" };
+    }
+  else
+    for (let d = 0; d < days; d++) {
+      runDay(kernel, (firstDay + d) % 365, log);
+      yield { done: ++done, of, phase: "year" };
+    }
   const warnings = [...model.warnings.map((w) => `${w.path}: ${w.message}`), ...runWarnings(kernel)];
-  const summary = log.summary(project, closure(kernel, before), warnings, WARMUP_DAYS, { compile: compiled - started, run: clock() - compiled });
+  const sum = (a: Int32Array): number => a.reduce((s, v) => s + v, 0);
+  const summary = log.summary(project, {
+    closure: closure(kernel, before),
+    warnings,
+    warmupDays: WARMUP_DAYS,
+    shortYear: short ? { days: [...short.days], expected: short.expected } : null,
+    counted: {
+      unsettled: sum(kernel.books.unsettled),
+      unconverged: sum(kernel.books.unconverged),
+      steps: 24 * model.stepsPerHour * (short ? short.days.length : days),
+    },
+    timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast },
+  });
   const series = log.series();
   return { summary: { ...summary, fingerprint: seriesHash({ series }) }, series };
 }
@@ -99,7 +141,7 @@ function runDay(kernel: YearKernel, day: number, log: RunLog | null): void {
       kernel.step(h, k);
       if (log) log.take(kernel, h, k);
     }
-    if (log) log.closeHour();
+    if (log) log.closeHour(kernel, h);
   }
 }
 
@@ -149,6 +191,10 @@ function runWarnings(kernel: YearKernel): string[] {
   const { model, books } = kernel;
   const out = slowFaces(model).map((p) => `${p.path}: ${p.message}`);
   for (let z = 0; z < model.zones; z++)
-    if (books.unsettled[z] > 0) out.push(`zones/${model.zoneIds[z]}: The thermostat search did not settle in ${books.unsettled[z]} steps.`);
+    if (books.unsettled[z] > 0)
+      out.push(`zones/${model.zoneIds[z]}: The thermostat search of ${model.zoneNames[z]} did not settle in ${books.unsettled[z]} steps.`);
+  for (let z = 0; z < model.zones; z++)
+    if (books.unconverged[z] > 0)
+      out.push(`zones/${model.zoneIds[z]}: The radiant exchange of ${model.zoneNames[z]} had not converged to 0.01 W/m² in ${books.unconverged[z]} steps.`);
   return out;
 }

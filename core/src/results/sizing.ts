@@ -4,7 +4,17 @@ import type { Project } from "../model/index.ts";
 import { compile, elementRoles, flowNames, YearKernel, type CompiledModel } from "../simulate/index.ts";
 
 /** What a peak load is made of, in the order it is told. */
-export const loadComponents = [...elementRoles, "sun", "people", "lighting", "appliances", "infiltration", "outdoor air"] as const;
+export const loadComponents = [
+  ...elementRoles,
+  "sun",
+  "people",
+  "lighting",
+  "appliances",
+  "infiltration",
+  "outdoor air",
+  "opened windows and night air",
+  "air between zones",
+] as const;
 export type LoadComponent = (typeof loadComponents)[number];
 
 const peakSchema = z.strictObject({
@@ -90,6 +100,8 @@ const FLOW_OF = {
   appliances: "appliances",
   infiltration: "infiltration",
   "outdoor air": "outdoorAir",
+  "opened windows and night air": "openedAir",
+  "air between zones": "betweenZones",
 } as const;
 
 /** Repeats one day until it is cyclic, then reads the peaks of the load asked for. */

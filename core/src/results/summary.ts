@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { fuels } from "../model/index.ts";
 import { endUses } from "../services/index.ts";
-import { flowNames } from "../simulate/index.ts";
+import { elementRoles, flowNames, sunDirections } from "../simulate/index.ts";
+import { adaptiveBands } from "./comfort.ts";
 
 const monthly = z.array(z.number()).length(12);
 const peak = z.strictObject({
@@ -10,6 +11,26 @@ const peak = z.strictObject({
 });
 const load = z.strictObject({ total: z.number().describe("kWh of heat moved."), monthly });
 const flowRecord = z.record(z.enum(flowNames), monthly);
+const range = z.strictObject({ min: z.number(), mean: z.number(), max: z.number() });
+
+const comfortSchema = z
+  .strictObject({
+    hours: z.number().describe("Hours with people."),
+    vote: range.describe("Predicted mean vote, −3 cold to +3 hot, over these hours."),
+    dissatisfied: z.number().describe("Mean predicted percentage of dissatisfied, %."),
+    outside: z
+      .array(
+        z.strictObject({
+          band: z.enum(adaptiveBands),
+          cold: z.number().describe("h"),
+          warm: z.number().describe("h"),
+          undefined: z.number().describe("h in which the band is not defined: the running mean outdoors is out of its range."),
+        }),
+      )
+      .describe("Hours outside the adaptive bands."),
+  })
+  .nullable()
+  .describe("Comfort while people are there; null: nobody ever is.");
 
 export const summarySchema = z.strictObject({
   formatVersion: z.literal(1),
@@ -26,7 +47,12 @@ export const summarySchema = z.strictObject({
     carbon: z.number().describe("kg CO₂e."),
     primary: z.number().describe("kWh of primary energy."),
   }),
-  loads: z.strictObject({ heating: load, cooling: load }),
+  loads: z.strictObject({
+    heating: load.describe("Sensible heat delivered."),
+    cooling: load.describe("Sensible heat removed."),
+    humidification: load.describe("Heat of the water added."),
+    dehumidification: load.describe("Heat of the water taken out."),
+  }),
   peaks: z.strictObject({ heating: peak, cooling: peak }),
   zones: z.array(
     z.strictObject({
@@ -37,23 +63,77 @@ export const summarySchema = z.strictObject({
       cooling: z.number().describe("kWh."),
       peakHeating: z.number().describe("W."),
       peakCooling: z.number().describe("W."),
-      temperature: z.strictObject({ min: z.number(), mean: z.number(), max: z.number() }),
+      temperature: range,
       unmetHours: z.strictObject({ heating: z.number(), cooling: z.number() }),
+      lighting: z.strictObject({ full: z.number(), used: z.number() }).describe("kWh without and with control by daylight."),
+      comfort: comfortSchema,
+      flows: flowRecord.describe("Heat into the zone by month, kWh, losses negative; all flows of a month add up to nothing."),
+      sun: z.record(z.enum(sunDirections), monthly).describe("Sun through glass that stays, by the direction the glass faces, kWh."),
     }),
   ),
-  flows: flowRecord.describe("Heat into the zones by month, kWh, losses negative."),
-  unmetHours: z.number().describe("Hours in which any occupied zone is more than 0.5 K beyond its set-point."),
+  faces: z
+    .array(
+      z.strictObject({
+        key: z.string(),
+        zone: z.string(),
+        role: z.enum(elementRoles),
+        area: z.number().describe("m²."),
+        monthly: monthly.describe("Heat into the zone, kWh, without sun that came through glass."),
+        incident: z.number().describe("Sun on the outside, kWh/m²."),
+        transmitted: z.number().describe("Sun let through, kWh."),
+      }),
+    )
+    .describe("Every face and opening of every zone."),
+  daylight: z
+    .array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        space: z.string(),
+        zone: z.string(),
+        proposed: z.boolean().describe("Placed by Arroyo in the middle of the space, as none was typed."),
+        factor: z.number().describe("Daylight factor under the CIE overcast sky, %."),
+        target: z.number().nullable().describe("Set illuminance, lx; null: nothing is controlled."),
+        hours: z.number().describe("Hours with people in which daylight alone gives the set illuminance (300 lx where none is set)."),
+        of: z.number().describe("Hours with people and sun."),
+      }),
+    )
+    .describe("Sensor points."),
+  flows: flowRecord.describe("Heat into all zones by month, kWh, losses negative."),
+  unmetHours: z.number().describe("Hours in which any occupied zone is more than the tolerance beyond its set-point."),
+  unmetTolerance: z.number().describe("K."),
   closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance."),
   fingerprint: z.string().describe("Hash of every value of every series of the run, to the bit."),
   warmupDays: z.number().int(),
+  shortYear: z
+    .strictObject({
+      days: z.array(z.strictObject({ day: z.number().int(), weight: z.number() })),
+      expected: z
+        .strictObject({ heating: z.number(), cooling: z.number(), sun: z.number() })
+        .describe("Degree days of heating and of cooling and global sun of the weighted days over those of the year, less one."),
+    })
+    .nullable()
+    .describe("Representative days that stand for the year; null: the whole period was run."),
+  counted: z.strictObject({
+    unsettled: z.number().int().describe("Steps in which a thermostat search did not settle."),
+    unconverged: z.number().int().describe("Steps and zones in which full radiant exchange had not converged."),
+    steps: z.number().int(),
+  }),
   warnings: z.array(z.string()),
-  timing: z.strictObject({ compile: z.number(), run: z.number() }).describe("s."),
+  timing: z
+    .strictObject({
+      compile: z.number(),
+      run: z.number(),
+      cast: z.number().describe("Shadow cast, part of compile."),
+      recast: z.number().int().describe("Faces whose shadows were cast anew."),
+    })
+    .describe("s."),
 });
 export type Summary = z.infer<typeof summarySchema>;
 
 /** A named result over time: hourly means from the first hour of the run. */
 export interface Series {
-  /** Zone id, or "building". */
+  /** Zone id, key of a face, id of a sensor, or "building". */
   readonly scope: string;
   readonly quantity: string;
   readonly unit: string;

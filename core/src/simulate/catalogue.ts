@@ -1,46 +1,90 @@
-/** Quantities a run can log for every zone, each an hourly mean unless `kind` says otherwise. */
+/** Quantities a run can log hour by hour, each an hourly mean. */
 export interface Quantity {
   readonly name: string;
   readonly label: string;
-  readonly unit: "°C" | "W" | "%";
+  readonly unit: "°C" | "W" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "";
   readonly kind: "mean";
   /** Kept without being asked for. */
   readonly usual: boolean;
 }
 
+/** Of every zone. */
 export const zoneQuantities = [
   { name: "airTemperature", label: "Air temperature", unit: "°C", kind: "mean", usual: true },
   { name: "operativeTemperature", label: "Operative temperature", unit: "°C", kind: "mean", usual: true },
   { name: "relativeHumidity", label: "Relative humidity", unit: "%", kind: "mean", usual: true },
   { name: "heating", label: "Heating", unit: "W", kind: "mean", usual: true },
   { name: "cooling", label: "Cooling", unit: "W", kind: "mean", usual: true },
+  { name: "radiantTemperature", label: "Mean radiant temperature", unit: "°C", kind: "mean", usual: false },
+  { name: "humidityRatio", label: "Humidity ratio", unit: "kg/kg", kind: "mean", usual: false },
+  { name: "humidification", label: "Humidification", unit: "W", kind: "mean", usual: false },
+  { name: "dehumidification", label: "Dehumidification", unit: "W", kind: "mean", usual: false },
+  { name: "predictedMeanVote", label: "Predicted mean vote", unit: "", kind: "mean", usual: false },
+  { name: "extraAirFlow", label: "Air by windows, night ventilation and free cooling", unit: "L/s", kind: "mean", usual: false },
+  { name: "lightingShare", label: "Lighting left by daylight", unit: "1", kind: "mean", usual: false },
   { name: "sun", label: "Sun through glass", unit: "W", kind: "mean", usual: false },
+  { name: "glassSun", label: "Sun absorbed in glass, inward", unit: "W", kind: "mean", usual: false },
   { name: "people", label: "People", unit: "W", kind: "mean", usual: false },
   { name: "lighting", label: "Lighting", unit: "W", kind: "mean", usual: false },
   { name: "appliances", label: "Appliances", unit: "W", kind: "mean", usual: false },
-  { name: "fabric", label: "Walls, roof, floor", unit: "W", kind: "mean", usual: false },
+  { name: "walls", label: "Outside walls", unit: "W", kind: "mean", usual: false },
+  { name: "roof", label: "Roof", unit: "W", kind: "mean", usual: false },
+  { name: "ground", label: "Ground floor and walls to ground", unit: "W", kind: "mean", usual: false },
+  { name: "exposedFloor", label: "Exposed floor", unit: "W", kind: "mean", usual: false },
+  { name: "doors", label: "Doors", unit: "W", kind: "mean", usual: false },
+  { name: "glass", label: "Glass, conducted", unit: "W", kind: "mean", usual: false },
   { name: "partitions", label: "Inner walls and floors", unit: "W", kind: "mean", usual: false },
-  { name: "glass", label: "Glass", unit: "W", kind: "mean", usual: false },
   { name: "infiltration", label: "Infiltration", unit: "W", kind: "mean", usual: false },
   { name: "outdoorAir", label: "Outdoor air", unit: "W", kind: "mean", usual: false },
+  { name: "openedAir", label: "Windows, night ventilation, free cooling", unit: "W", kind: "mean", usual: false },
+  { name: "betweenZones", label: "Air between zones", unit: "W", kind: "mean", usual: false },
+  { name: "storage", label: "Stored in the air", unit: "W", kind: "mean", usual: false },
 ] as const satisfies readonly Quantity[];
 
+/** Of every face and opening; kept only when asked for. */
+export const faceQuantities = [
+  { name: "incidentSun", label: "Sun on the outside", unit: "W/m²", kind: "mean", usual: false },
+  { name: "litShare", label: "Share lit by beam", unit: "1", kind: "mean", usual: false },
+  { name: "transmittedSun", label: "Sun let through", unit: "W", kind: "mean", usual: false },
+  { name: "faceFlow", label: "Heat into the zone", unit: "W", kind: "mean", usual: false },
+  { name: "insideSurface", label: "Inside surface temperature", unit: "°C", kind: "mean", usual: false },
+  { name: "outsideSurface", label: "Outside surface temperature", unit: "°C", kind: "mean", usual: false },
+  { name: "layerTemperature", label: "Temperatures between and within layers", unit: "°C", kind: "mean", usual: false },
+  { name: "moltenShare", label: "Share molten", unit: "1", kind: "mean", usual: false },
+  { name: "blindDown", label: "Blind down", unit: "1", kind: "mean", usual: false },
+] as const satisfies readonly Quantity[];
+
+/** Of every sensor point. */
+export const sensorQuantities = [{ name: "daylight", label: "Daylight", unit: "lx", kind: "mean", usual: false }] as const satisfies readonly Quantity[];
+
 export type ZoneQuantity = (typeof zoneQuantities)[number]["name"];
-export const zoneQuantityNames = zoneQuantities.map((q) => q.name) as readonly ZoneQuantity[];
+export type FaceQuantity = (typeof faceQuantities)[number]["name"];
+export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities].map((q) => q.name) as readonly string[];
 export const usualQuantities = zoneQuantities.filter((q) => q.usual).map((q) => q.name) as readonly ZoneQuantity[];
 
-/** Heat flows of a zone's balance, in the order of the monthly accumulators: positive into the zone. */
+/** Heat flows of a zone's balance, in the order of the monthly accumulators: positive into the zone air and surfaces; all of them add up to nothing. */
 export const flowNames = [
   "sun",
+  "glassSun",
   "people",
   "lighting",
   "appliances",
   "heating",
   "cooling",
-  "fabric",
-  "partitions",
+  "walls",
+  "roof",
+  "ground",
+  "exposedFloor",
+  "doors",
   "glass",
+  "partitions",
   "infiltration",
   "outdoorAir",
+  "openedAir",
+  "betweenZones",
+  "storage",
 ] as const;
 export type FlowName = (typeof flowNames)[number];
+/** Number of a flow in `flowNames`. */
+export const FLOW = Object.fromEntries(flowNames.map((n, i) => [n, i])) as Record<FlowName, number>;
+export const FLOWS = flowNames.length;

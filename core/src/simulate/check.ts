@@ -1,5 +1,14 @@
 import { applyFitting, checkReferences, type Problem, type Project } from "../model/index.ts";
-import { deriveFaces, deriveOpenings, deriveShades, type Geometry, type PlacedOpening, type ShadePlane } from "../geometry/index.ts";
+import {
+  deriveFaces,
+  deriveOpenings,
+  deriveShades,
+  deriveSurroundings,
+  type Geometry,
+  type PlacedOpening,
+  type ShadePlane,
+  type SurroundingPlane,
+} from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
 import { assemblyLayers, glazingPhysics, reduceWall } from "../fabric/index.ts";
 
@@ -9,6 +18,7 @@ export interface Checked {
   readonly geometry: Geometry;
   readonly openings: readonly PlacedOpening[];
   readonly shades: readonly ShadePlane[];
+  readonly surroundings: readonly SurroundingPlane[];
 }
 
 const known = new WeakMap<Project, Checked>();
@@ -25,7 +35,7 @@ export function checkProject(project: Project): Checked {
   problems.push(...placed.problems);
   const shades = deriveShades(project, geometry, placed.openings);
   if (!broken) problems.push(...zoneProblems(project), ...constructionProblems(project), ...optionProblems(project));
-  const checked = { problems, geometry, openings: placed.openings, shades };
+  const checked = { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project) };
   known.set(project, checked);
   return checked;
 }
@@ -61,9 +71,35 @@ function zoneProblems(project: Project): Problem[] {
         "use",
       );
   }
+  for (const [id, e] of Object.entries(project.airExchanges))
+    for (const z of e.zones)
+      if (!spaces.some(([, s]) => s.zone === z))
+        report("warning", "empty-zone", `airExchanges/${id}`, `"${e.name}" passes air to a zone without spaces; it is left out.`, "use");
   for (const [id, z] of Object.entries(project.zones)) {
     const members = spaces.filter(([, s]) => s.zone === id);
     if (members.length === 0) report("warning", "empty-zone", `zones/${id}`, `Zone ${z.name} has no space.`);
+    for (const [sid, s] of members) {
+      const low = effective(project, "space", sid, "humidifySetpoint").value;
+      const high = effective(project, "space", sid, "dehumidifySetpoint").value;
+      if (typeof low === "number" && typeof high === "number" && low > high)
+        report(
+          "error",
+          "humidity",
+          `spaces/${sid}/inputs/dehumidifySetpoint`,
+          `${s.name} is humidified to ${low} % and dehumidified to ${high} % at the same time.`,
+          "use",
+        );
+      const opened = effective(project, "space", sid, "windowOpenAbove").value;
+      const cool = effective(project, "space", sid, "coolingSetpoint").value;
+      if (typeof opened === "number" && typeof cool === "number" && opened >= cool)
+        report(
+          "warning",
+          "window-limit",
+          `spaces/${sid}/inputs/windowOpenAbove`,
+          `The windows of ${s.name} open above ${opened} °C, where it is already cooled to ${cool} °C; they stay closed.`,
+          "use",
+        );
+    }
     for (const field of ["heatingSetpoint", "coolingSetpoint", "conditioningSchedule"] as const) {
       const values = new Set(members.map(([s]) => effective(project, "space", s, field).value));
       if (values.size > 1)
@@ -85,7 +121,10 @@ function constructionProblems(project: Project): Problem[] {
   const problems: Problem[] = [];
   for (const [id, a] of Object.entries(project.assemblies)) {
     try {
-      reduceWall(assemblyLayers(project, a));
+      const layers = assemblyLayers(project, a);
+      const melts = a.layers.some((l) => l.kind === "solid" && project.materials[l.material].phaseChange);
+      if (layers.every((l) => l.resistance === 0)) throw new RangeError("it has no layer with a resistance");
+      if (!melts) reduceWall(layers);
     } catch (e) {
       problems.push({
         code: "reduction",
@@ -104,7 +143,7 @@ function constructionProblems(project: Project): Problem[] {
         code: "glazing",
         severity: "error",
         stage: "fabric",
-        path: `glazings/${id}/u`,
+        path: g.kind === "rated" ? `glazings/${id}/u` : `glazings/${id}`,
         message: `"${g.name}": ${e instanceof Error ? e.message : String(e)}.`,
       });
     }

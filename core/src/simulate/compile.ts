@@ -1,27 +1,47 @@
-import { airDensity } from "../airflow/index.ts";
-import { standardPressure, type WeatherYear } from "../climate/index.ts";
-import { forcedCoefficient, naturalCoefficients, wallStep, windProfile, type ReducedWall } from "../fabric/index.ts";
+import { airDensity, leakageCoefficients, type FreeOpening } from "../airflow/index.ts";
+import { standardPressure, weatherProblems, type WeatherYear } from "../climate/index.ts";
+import { wallStep, windProfile, type ReducedWall } from "../fabric/index.ts";
 import type { Face } from "../geometry/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
 import { ProjectError, type Problem, type Project } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
+import { FLOW } from "./catalogue.ts";
 import { checkProject } from "./check.ts";
+import { insideFilm, outsideFilm, windFilms } from "./convection.ts";
+import { daylightModel } from "./daylight.ts";
 import { buildElements, type Element } from "./elements.ts";
-import { radiantNetwork, shortWaveShares, type InsideSurface } from "./enclosure.ts";
-import { castShades } from "./litTable.ts";
-import type { CompiledModel, ElementRole } from "./model.ts";
+import { greyExchange, radiantNetwork, shortWaveShares, viewFactors, type InsideSurface } from "./enclosure.ts";
+import { glassSpecs } from "./glassSpecs.ts";
+import { allCasters, castShades, traceBeams } from "./litTable.ts";
+import type { CompiledModel, ElementRole, FullExchange, SunDirection } from "./model.ts";
+import { sunDirections } from "./model.ts";
 import { spaceTerms } from "./terms.ts";
+
+const PASSES = 2;
+/** With full grey exchange or melting walls. */
+const MORE_PASSES = 4;
+export const STEPS_PER_HOUR = [1, 2, 3, 4, 6, 12] as const;
 
 /**
  * Turns a checked project into flat arrays for one length of step.
- * @throws ProjectError when the project has errors
+ * @param clock the driver's clock, s, to tell the shadow cast apart; the core has none of its own
+ * @throws ProjectError when the project or the weather has errors, or the step is not offered
  */
-export function compile(project: Project, weather: WeatherYear, stepsPerHour: number): CompiledModel {
+export function compile(project: Project, weather: WeatherYear, stepsPerHour: number, clock: () => number = () => 0): CompiledModel {
   const checked = checkProject(project);
-  const errors = checked.problems.filter((p) => p.severity === "error");
+  const errors: Problem[] = checked.problems.filter((p) => p.severity === "error");
+  for (const w of weatherProblems(weather)) errors.push({ code: "weather", severity: "error", stage: "place", ...w });
+  if (!(STEPS_PER_HOUR as readonly number[]).includes(stepsPerHour))
+    errors.push({
+      code: "step",
+      severity: "error",
+      stage: "place",
+      path: "run/stepsPerHour",
+      message: `A year runs at 1, 2, 3, 4, 6 or 12 steps an hour, not at ${stepsPerHour}.`,
+    });
   if (errors.length > 0) throw new ProjectError(errors);
   const warnings: Problem[] = [];
-  const { geometry, openings, shades } = checked;
+  const { geometry, openings, shades, surroundings } = checked;
 
   const zoneIds = Object.keys(project.zones)
     .filter((z) => Object.values(project.spaces).some((s) => s.zone === z))
@@ -30,168 +50,135 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   const zoneOfSpace = new Map(Object.entries(project.spaces).map(([id, s]) => [id, zoneOf.get(s.zone as string) as number]));
   const zones = zoneIds.length;
 
-  const elements = buildElements(project, weather, geometry, openings, zoneOfSpace, warnings);
-  const list = elements.list;
-  const exterior = list.findIndex((e) => e.kind === 3) < 0 ? list.length : list.findIndex((e) => e.kind === 3);
+  const { list, groundTemperature, spaceOf } = buildElements(project, weather, geometry, openings, zoneOfSpace, warnings);
+  const end = (kinds: readonly number[]): number => {
+    const at = list.findIndex((e) => !kinds.includes(e.kind));
+    return at < 0 ? list.length : at;
+  };
+  const opaqueEnd = end([0]);
+  const groundEnd = end([0, 2]);
+  const exterior = end([0, 1, 2]);
   const n = list.length;
   const dt = 3600 / stepsPerHour;
+  const field = (read: (e: Element) => number): Float64Array => Float64Array.from(list, read);
 
-  const modeStart = new Int32Array(n + 1);
-  list.forEach((e, i) => (modeStart[i + 1] = modeStart[i] + e.wall.modes));
-  const modes = modeStart[n];
-  const f = (size: number): Float64Array => new Float64Array(size);
-  const meanPort0 = f(modes),
-    meanPort1 = f(modes),
-    decay = f(modes),
-    uptake0 = f(modes),
-    uptake1 = f(modes),
-    content = f(modes),
-    port0 = f(modes),
-    port1 = f(modes);
-  const direct00 = f(n),
-    direct01 = f(n),
-    direct11 = f(n),
-    nominal0 = f(n),
-    nominal1 = f(n);
-  const steps = new Map<ReducedWall, ReturnType<typeof wallStep>>();
-  list.forEach((e, i) => {
-    let step = steps.get(e.wall);
-    if (!step) steps.set(e.wall, (step = wallStep(e.wall, dt)));
-    const w = e.wall;
-    for (let k = 0; k < w.modes; k++) {
-      const m = modeStart[i] + k;
-      port0[m] = w.port[2 * k];
-      port1[m] = w.port[2 * k + 1];
-      meanPort0[m] = step.mean[k] * port0[m];
-      meanPort1[m] = step.mean[k] * port1[m];
-      decay[m] = step.decay[k];
-      uptake0[m] = (1 - step.decay[k]) * port0[m];
-      uptake1[m] = (1 - step.decay[k]) * port1[m];
-      content[m] = w.content[k];
-    }
-    [direct00[i], direct01[i], direct11[i]] = step.direct;
-    [nominal0[i], nominal1[i]] = w.films;
-  });
-
-  // inside exchange of radiation, zone by zone
-  const exchange0 = f(n),
-    exchange1 = f(n),
-    beamShare0 = f(n),
-    beamShare1 = f(n),
-    diffuseShare0 = f(n),
-    diffuseShare1 = f(n);
-  const lostBeam = f(zones),
-    lostDiffuse = f(zones);
-  for (let z = 0; z < zones; z++) {
-    const members: { element: number; side: 0 | 1; surface: InsideSurface }[] = [];
-    list.forEach((e, i) => {
-      if (e.zone0 === z) members.push({ element: i, side: 0, surface: e.inner0 });
-      if (e.zone1 === z) members.push({ element: i, side: 1, surface: e.inner1 });
-    });
-    const surfaces = members.map((m) => m.surface);
-    const network = radiantNetwork(surfaces);
-    if (!network.converged)
-      warnings.push({
-        code: "view-factors",
-        severity: "warning",
-        stage: "form",
-        path: `zones/${zoneIds[z]}`,
-        message: `The radiant exchange factors of ${project.zones[zoneIds[z]].name} do not converge for its shape; factors of one are used.`,
-      });
-    const shares = shortWaveShares(surfaces);
-    members.forEach((m, k) => {
-      const perArea = 1 / m.surface.area;
-      (m.side === 0 ? exchange0 : exchange1)[m.element] = network.exchange[k];
-      (m.side === 0 ? beamShare0 : beamShare1)[m.element] = shares.beam[k] * perArea;
-      (m.side === 0 ? diffuseShare0 : diffuseShare1)[m.element] = shares.diffuse[k] * perArea;
-    });
-    lostBeam[z] = shares.lostBeam;
-    lostDiffuse[z] = shares.lostDiffuse;
-  }
-
-  const classes = orientationClasses(list);
-  const facades = facadeSizes(list);
-  const shading = castShades(project, geometry, shades, list);
+  const exchange = insideExchange(project, list, zones, zoneIds, warnings);
+  const casters = allCasters(geometry, shades, surroundings);
+  const began = clock();
+  const shading = castShades(project, casters, list);
+  const castSeconds = clock() - began;
 
   const partitions = list.slice(exterior);
-  const pattern = blockPattern(
-    zones,
-    partitions.map((e): [number, number] => [e.zone0, e.zone1]),
-  );
+  const passes = Object.values(project.airExchanges);
+  const zoneIndex = (id: string): number => zoneOf.get(id) ?? -1;
+  const passing = passes.filter((p) => zoneIndex(p.zones[0]) >= 0 && zoneIndex(p.zones[1]) >= 0 && p.flow > 0);
+  const pattern = blockPattern(zones, [
+    ...partitions.map((e): [number, number] => [e.zone0, e.zone1]),
+    ...passing.map((p): [number, number] => [zoneIndex(p.zones[0]), zoneIndex(p.zones[1])]),
+  ]);
 
-  const spaces = spaceTerms(project, geometry, zoneIds, zoneOfSpace);
-  const field = (read: (e: Element) => number): Float64Array => Float64Array.from(list, read);
+  const daylight = daylightModel(project, geometry, casters, list, zoneOfSpace, warnings);
+  const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls);
   const services = zoneIds.map((z) => project.services[effectiveServices(project, z).id]);
   const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
     Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);
+
+  const inside0 = list.map((e) => insideFilm(project.run.insideConvection, facing0(e), false));
+  const outside = list.map((e) => outsideFilm(project.run.outsideConvection, facing0(e), e.kind === 1));
+  const side0 = list.map((e, i) => (e.kind === 3 ? inside0[i] : outside[i]));
+  const side1 = list.map((e) => insideFilm(project.run.insideConvection, facing1(e), e.kind === 1));
+  const classes = orientationClasses(list);
+  const glassList = list.slice(groundEnd, exterior);
+  const glassNames = [...new Set(glassList.map((e) => e.glazing as string))].sort();
+  const glass = glassSpecs(project, glassNames, rowOf);
+  const windows = zoneIds.map((): FreeOpening[] => []);
+  for (const e of list) {
+    const o = e.opening;
+    if (!o || e.frameOf !== null || o.operable <= 0) continue;
+    const middle = (o.low + o.high) / 2;
+    windows[e.zone1].push({
+      area: o.area * o.operable,
+      azimuth: e.face.azimuth,
+      middle,
+      height: o.high - o.low,
+      profile: windProfile(project.site.terrain, middle),
+    });
+  }
+  const levels = new Set(Object.values(project.spaces).map((s) => project.storeys[s.storey].elevation));
+  const leak = leakageCoefficients(project.site.shelter, levels.size);
+  const roles = list.map(roleOf);
 
   return {
     zones,
     zoneIds,
     zoneNames: zoneIds.map((z) => project.zones[z].name),
     elements: n,
+    opaqueEnd,
+    groundEnd,
     exterior,
     stepsPerHour,
     dt,
+    passes: exchange.full.length > 0 || list.some((e) => e.melting) ? MORE_PASSES : PASSES,
+    options: project.run,
+    keys: list.map((e) => e.key),
     area: field((e) => e.area),
-    modeStart,
-    meanPort0,
-    meanPort1,
-    decay,
-    uptake0,
-    uptake1,
-    content,
-    port0,
-    port1,
-    direct00,
-    direct01,
-    direct11,
-    nominal0,
-    nominal1,
+    ...modesOf(list, dt),
+    meltings: list.flatMap((e, element) => (e.melting ? [{ element, spec: e.melting }] : [])),
     zone0: Int32Array.from(list, (e) => e.zone0),
     zone1: Int32Array.from(list, (e) => e.zone1),
     facing0: field(facing0),
     facing1: field(facing1),
-    warm0: field((e) => naturalCoefficients(facing0(e)).warm),
-    cold0: field((e) => naturalCoefficients(facing0(e)).cold),
-    warm1: field((e) => naturalCoefficients(facing1(e)).warm),
-    cold1: field((e) => naturalCoefficients(facing1(e)).cold),
-    exchange0,
-    exchange1,
-    beamShare0,
-    beamShare1,
-    diffuseShare0,
-    diffuseShare1,
+    warm0: Float64Array.from(side0, (x) => x.warm),
+    cold0: Float64Array.from(side0, (x) => x.cold),
+    warm1: Float64Array.from(side1, (x) => x.warm),
+    cold1: Float64Array.from(side1, (x) => x.cold),
+    steadyWarm0: Float64Array.from(side0, (x) => x.steadyWarm),
+    steadyCold0: Float64Array.from(side0, (x) => x.steadyCold),
+    steadyWarm1: Float64Array.from(side1, (x) => x.steadyWarm),
+    steadyCold1: Float64Array.from(side1, (x) => x.steadyCold),
+    naturalInside: project.run.insideConvection.kind === "temperature difference",
+    naturalOutside: project.run.outsideConvection.kind === "wind and temperature",
+    ...exchange,
+    traced: project.run.beam === "traced" ? traceBeams(project, list, spaceOf) : [],
+    insideAbsorptance: Float64Array.from(list.flatMap((e) => [e.inner0.absorptance, e.inner1.absorptance])),
+    insideTransmittance: Float64Array.from(list.flatMap((e) => [e.inner0.transmittance, e.inner1.transmittance])),
     kind: Uint8Array.from(list, (e) => e.kind),
-    roles: list.map(roleOf),
+    roles,
+    roleFlow: Int32Array.from(roles, (r) => ROLE_FLOW[r]),
     orientation: classes.of,
     solarAbsorptance: field((e) => e.outer.solarAbsorptance),
     emissivity0: field((e) => e.outer.emissivity),
-    forced: field((e) =>
-      e.kind < 2
-        ? forcedCoefficient(e.outer.roughness, ...(facades.get(facadeKey(e.face)) as [number, number])) *
-          Math.sqrt(windProfile(project.site.terrain, midHeight(e.face)))
-        : 0,
-    ),
+    forced: windFilms(project, list),
     skyView: field((e) => skyView((1 + e.face.normal[2]) / 2)),
     litRow: shading.row,
     skyShare: shading.sky,
     lit: shading.lit,
-    transmittance: field((e) => (e.glass ? e.glass.transmittance * (1 - e.frame) : 0)),
-    absorptance: field((e) => (e.glass ? e.glass.absorptance * (1 - e.frame) : 0)),
-    diffuseTransmittance: field((e) => (e.glass ? e.glass.diffuseTransmittance * (1 - e.frame) : 0)),
-    diffuseAbsorptance: field((e) => (e.glass ? e.glass.diffuseAbsorptance * (1 - e.frame) : 0)),
-    angular: Float64Array.from(list.flatMap((e) => (e.glass ? [...e.glass.angular] : [0, 0, 0, 0, 0]))),
+    recast: shading.recast,
+    castSeconds,
+    glassOf: Int32Array.from(glassList, (e) => glassNames.indexOf(e.glazing as string)),
+    glassShare: Float64Array.from(glassList, (e) => 1 - e.frame),
+    glassTilt: Float64Array.from(glassList, (e) => e.face.tilt),
+    glassHeight: Float64Array.from(glassList, (e) => (e.opening ? e.opening.high - e.opening.low : 1)),
+    glassDirection: Uint8Array.from(glassList, (e) => sunDirections.indexOf(directionOf(e.face))),
+    glassSpecs: glass.specs,
+    angleTable: glass.table,
     groundRow: Int32Array.from(list, (e) => e.groundRow),
     groundConductance: field((e) => e.groundConductance),
-    groundTemperature: elements.groundTemperature,
+    groundTemperature,
     classNormal: classes.normal,
     classCos: classes.cos,
     classSin: classes.sin,
     classAzimuth: classes.azimuth,
     ...spaces,
-    lostBeam,
-    lostDiffuse,
+    windows,
+    leak,
+    passZone0: Int32Array.from(passing, (p) => zoneIndex(p.zones[0])),
+    passZone1: Int32Array.from(passing, (p) => zoneIndex(p.zones[1])),
+    passFlow: Float64Array.from(passing, (p) => p.flow),
+    passSchedule: Int32Array.from(passing, (p) => rowOf(p.schedule)),
+    passBlock01: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[0]), zoneIndex(p.zones[1]))),
+    passBlock10: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[1]), zoneIndex(p.zones[0]))),
+    daylight,
     heatingCapacity: capacity("heatingCapacity"),
     coolingCapacity: capacity("coolingCapacity"),
     recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible),
@@ -211,41 +198,145 @@ export function compile(project: Project, weather: WeatherYear, stepsPerHour: nu
   };
 }
 
+const ROLE_FLOW: Record<ElementRole, number> = {
+  walls: FLOW.walls,
+  roof: FLOW.roof,
+  "ground floor": FLOW.ground,
+  "walls to ground": FLOW.ground,
+  "exposed floor": FLOW.exposedFloor,
+  doors: FLOW.doors,
+  glass: FLOW.glass,
+  neighbours: FLOW.partitions,
+};
+
+/** Modes of all reduced walls one after another, for one length of step. */
+function modesOf(list: readonly Element[], dt: number) {
+  const n = list.length;
+  const f = (size: number): Float64Array => new Float64Array(size);
+  const modeStart = new Int32Array(n + 1);
+  list.forEach((e, i) => (modeStart[i + 1] = modeStart[i] + (e.wall?.modes ?? 0)));
+  const modes = modeStart[n];
+  const out = {
+    modeStart,
+    walls: list.map((e) => e.wall),
+    meanPort0: f(modes),
+    meanPort1: f(modes),
+    decay: f(modes),
+    uptake0: f(modes),
+    uptake1: f(modes),
+    content: f(modes),
+    port0: f(modes),
+    port1: f(modes),
+    circuitPort: f(modes),
+    circuitUptake: f(modes),
+    circuitMean: f(modes),
+    direct00: f(n),
+    direct01: f(n),
+    direct11: f(n),
+    nominal0: f(n),
+    nominal1: f(n),
+    circuit0: f(n),
+    circuit1: f(n),
+    circuit2: f(n),
+    circuits: Int32Array.from(list.flatMap((e, i) => (e.wall?.circuit ? [i] : []))),
+  };
+  const steps = new Map<ReducedWall, ReturnType<typeof wallStep>>();
+  list.forEach((e, i) => {
+    const w = e.wall;
+    const films = w?.films ?? e.melting?.films;
+    if (films) [out.nominal0[i], out.nominal1[i]] = films;
+    if (!w) return;
+    let step = steps.get(w);
+    if (!step) steps.set(w, (step = wallStep(w, dt)));
+    for (let k = 0; k < w.modes; k++) {
+      const m = modeStart[i] + k;
+      out.port0[m] = w.port[2 * k];
+      out.port1[m] = w.port[2 * k + 1];
+      out.meanPort0[m] = step.mean[k] * out.port0[m];
+      out.meanPort1[m] = step.mean[k] * out.port1[m];
+      out.decay[m] = step.decay[k];
+      out.uptake0[m] = (1 - step.decay[k]) * out.port0[m];
+      out.uptake1[m] = (1 - step.decay[k]) * out.port1[m];
+      out.content[m] = w.content[k];
+      if (!w.circuit) continue;
+      out.circuitPort[m] = w.circuit[k];
+      out.circuitUptake[m] = (1 - step.decay[k]) * w.circuit[k];
+      out.circuitMean[m] = step.mean[k] * w.circuit[k];
+    }
+    [out.direct00[i], out.direct01[i], out.direct11[i]] = step.direct;
+    [out.circuit0[i], out.circuit1[i], out.circuit2[i]] = step.circuit;
+  });
+  return out;
+}
+
+/** Exchange of long- and short-wave radiation inside, zone by zone. */
+function insideExchange(project: Project, list: readonly Element[], zones: number, zoneIds: readonly string[], warnings: Problem[]) {
+  const n = list.length;
+  const f = (size: number): Float64Array => new Float64Array(size);
+  const out = { exchange0: f(n), exchange1: f(n), beamShare0: f(n), beamShare1: f(n), diffuseShare0: f(n), diffuseShare1: f(n) };
+  const full: FullExchange[] = [];
+  const members = Array.from({ length: zones }, (): { element: number; side: 0 | 1; surface: InsideSurface }[] => []);
+  list.forEach((e, i) => {
+    if (e.zone0 >= 0) members[e.zone0].push({ element: i, side: 0, surface: e.inner0 });
+    members[e.zone1].push({ element: i, side: 1, surface: e.inner1 });
+  });
+  for (let z = 0; z < zones; z++) {
+    const surfaces = members[z].map((m) => m.surface);
+    const report = (code: string, message: string): void =>
+      void warnings.push({ code, severity: "warning", stage: "form", path: `zones/${zoneIds[z]}`, message });
+    const network = radiantNetwork(surfaces);
+    const name = project.zones[zoneIds[z]].name;
+    let whole = project.run.radiation === "full";
+    // where Carroll's factors do not converge, full exchange takes their place
+    if (!network.converged) {
+      whole = true;
+      report("view-factors", `The radiant exchange factors of ${name} do not converge for its shape; every face exchanges with every other one.`);
+    }
+    if (whole) {
+      const views = viewFactors(surfaces);
+      if (!views.converged && surfaces.length > 1) {
+        whole = false;
+        report(
+          "view-factors",
+          `No view factors satisfy closure in ${name}: one plane is larger than all others together; factors of one to a mean radiant node are used.`,
+        );
+      } else if (surfaces.length > 1) {
+        const exchange = greyExchange(surfaces, views.factors);
+        full.push({ zone: z, members: Int32Array.from(members[z], (m) => 2 * m.element + m.side), exchange });
+      }
+    }
+    const shares = shortWaveShares(surfaces, project.run.beam);
+    members[z].forEach((m, k) => {
+      const perArea = 1 / m.surface.area;
+      (m.side === 0 ? out.exchange0 : out.exchange1)[m.element] = network.exchange[k];
+      (m.side === 0 ? out.beamShare0 : out.beamShare1)[m.element] = shares.beam[k] * perArea;
+      (m.side === 0 ? out.diffuseShare0 : out.diffuseShare1)[m.element] = shares.diffuse[k] * perArea;
+    });
+  }
+  return { ...out, full };
+}
+
 /** Cosine from straight up of the surface on side 0 (outside, or in the first zone) and on side 1, seen from its air. */
-const facing0 = (e: Element): number => (e.kind === 3 ? -1 : 1) * e.face.normal[2];
-const facing1 = (e: Element): number => (e.kind === 3 ? 1 : -1) * e.face.normal[2];
+const facing0 = (e: Element): number => (e.kind === 3 ? -e.face.normal[2] : e.face.normal[2]);
+const facing1 = (e: Element): number => (e.kind === 3 ? e.face.normal[2] : -e.face.normal[2]);
+
+/** Part of the sky that radiates at its own temperature to a surface that sees the share `f` of the half sphere, F√F (Walton 1983). */
+const skyView = (f: number): number => f * Math.sqrt(f);
+
+/** Kind of element for readers of its heat flow. */
 function roleOf(e: Element): ElementRole {
   if (e.kind === 3) return "neighbours";
-  if (e.kind === 2) return "ground floor";
-  if (e.kind === 1) return "glass";
+  if (e.kind === 2) return e.face.wall ? "walls to ground" : "ground floor";
+  if (e.kind === 1 || e.frameOf !== null) return "glass";
   if (e.opening) return "doors";
-  return e.face.kind === "wall" ? "walls" : e.face.kind === "ceiling" ? "roof" : "exposed floor";
+  return e.face.wall ? "walls" : e.face.kind === "ceiling" ? "roof" : "exposed floor";
 }
-const skyView = (f: number): number => f * Math.sqrt(f);
-const midHeight = (f: Face): number => (f.wall ? (f.wall.low + f.wall.high) / 2 : (f.plate?.level ?? 0));
-/** Faces of one plane and height band share a façade for the forced film. */
-const facadeKey = (f: Face): string => (f.wall ? `wall ${Math.round(f.azimuth * 10)}` : `${f.kind}`);
 
-/** Perimeter, m, and area, m², of the whole façade or roof each face belongs to. */
-function facadeSizes(list: readonly Element[]): Map<string, [number, number]> {
-  const boxes = new Map<string, { area: number; width: number; low: number; high: number }>();
-  for (const e of list) {
-    if (e.kind === 3 || e.opening) continue;
-    const key = facadeKey(e.face);
-    const b = boxes.get(key) ?? { area: 0, width: 0, low: Infinity, high: -Infinity };
-    b.area += e.face.area;
-    if (e.face.wall) {
-      b.low = Math.min(b.low, e.face.wall.low);
-      b.high = Math.max(b.high, e.face.wall.high);
-    }
-    boxes.set(key, b);
-  }
-  return new Map(
-    [...boxes].map(([key, b]) => {
-      const height = b.high > b.low ? b.high - b.low : Math.sqrt(b.area);
-      return [key, [2 * (height + b.area / height), b.area]];
-    }),
-  );
+/** Direction by which sun through a window is told. */
+function directionOf(face: Face): SunDirection {
+  if (face.tilt < 45) return "above";
+  const a = face.azimuth;
+  return a >= 315 || a < 45 ? "north" : a < 135 ? "east" : a < 225 ? "south" : "west";
 }
 
 function orientationClasses(list: readonly Element[]): { of: Int32Array; normal: Float64Array; cos: Float64Array; sin: Float64Array; azimuth: Float64Array } {

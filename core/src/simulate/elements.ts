@@ -1,53 +1,70 @@
-import { MONTH_DAYS, MONTH_START, type WeatherYear } from "../climate/index.ts";
+import type { WeatherYear } from "../climate/index.ts";
 import {
   assemblyLayers,
   glazingPhysics,
-  layersResistance,
+  isPlane,
   reduceWall,
   resistanceLayer,
   ROUGHNESS,
   solidLayer,
-  virtualGround,
   type GlazingPhysics,
   type LayerPhysics,
+  type Melting,
   type ReducedWall,
 } from "../fabric/index.ts";
 import type { Face, Geometry, PlacedOpening } from "../geometry/index.ts";
-import { effective, faceAssembly, openingConstruction } from "../inputs/index.ts";
+import { faceAssembly, openingConstruction } from "../inputs/index.ts";
 import type { Problem, Project } from "../model/index.ts";
 import type { InsideSurface } from "./enclosure.ts";
+import { groundSide } from "./groundSide.ts";
 
 const INSIDE_FILM = 7.7;
 const OUTSIDE_FILM = 25;
 /** Films of a surface whose innermost or outermost layer has no material: typical, unverified. */
 const PLAIN_SURFACE = { solarAbsorptance: 0.6, emissivity: 0.9, roughness: "medium rough" as const };
-/** Mean inside temperature over the ground taken for a space that is not heated, °C: typical, unverified. */
-const UNHEATED_MEAN = 15;
-/** A slab wholly inside a building has no exposed perimeter; ISO 13370 divides by it, m. */
-const LEAST_PERIMETER = 0.01;
-const GLASS_EMISSIVITY = 0.84;
 /** Inside of a frame, short-wave: typical, unverified. */
 const FRAME_ABSORPTANCE = 0.5;
+const FRAME_EMISSIVITY = 0.9;
+/** Least resistance of a frame once its rated films are out, m²K/W. */
+const LEAST_FRAME = 0.01;
+
+export type ElementKind = 0 | 1 | 2 | 3;
+
+/** A layer stack that melts in places. */
+export interface MeltingSpec {
+  readonly layers: readonly LayerPhysics[];
+  readonly melting: readonly (Melting | null)[];
+  readonly films: readonly [number, number];
+}
 
 /** A face or an opening as the year sees it; side 0 is outside or in the first zone, side 1 inside or in the second. */
 export interface Element {
-  kind: 0 | 1 | 2 | 3;
+  /** 0 opaque, 1 glass, 2 ground, 3 partition. */
+  kind: ElementKind;
+  /** Name of the element for series and explanations: the face's key, with the opening's record. */
+  key: string;
   face: Face;
   area: number;
-  wall: ReducedWall;
+  /** Null for glass, which has no mass, and for melting walls. */
+  wall: ReducedWall | null;
+  melting: MeltingSpec | null;
   zone0: number;
   zone1: number;
   outer: { solarAbsorptance: number; emissivity: number; roughness: keyof typeof ROUGHNESS };
   inner0: InsideSurface;
   inner1: InsideSurface;
   glass: GlazingPhysics | null;
+  /** Glazing record of a window. */
+  glazing: string | null;
   frame: number;
   opening: PlacedOpening | null;
+  /** Set for the frame of a window of panes: the opening's key. */
+  frameOf: string | null;
   groundRow: number;
   groundConductance: number;
 }
 
-/** All elements of a building: exterior ones first, then partitions, and the monthly ground temperatures their rows name. */
+/** All elements of a building: opaque, ground, glass, then partitions, and the monthly ground temperatures their rows name. */
 export function buildElements(
   project: Project,
   weather: WeatherYear,
@@ -55,140 +72,171 @@ export function buildElements(
   openings: readonly PlacedOpening[],
   zoneOfSpace: ReadonlyMap<string, number>,
   warnings: Problem[],
-): { list: Element[]; groundTemperature: Float64Array } {
-  const walls = new Map<string, ReducedWall>();
-  const reduce = (key: string, layers: readonly LayerPhysics[], films: readonly [number, number], slowOutside = false): ReducedWall => {
-    const k = `${key} ${films[0]} ${films[1]}`;
-    let w = walls.get(k);
-    if (!w) walls.set(k, (w = reduceWall(layers, films, slowOutside)));
-    return w;
-  };
+): { list: Element[]; groundTemperature: Float64Array; spaceOf: (e: Element, side: 0 | 1) => string | null } {
   const surface = (assembly: string, end: "outer" | "inner"): Element["outer"] => {
-    const layers = project.assemblies[assembly].layers;
+    const layers = project.assemblies[assembly].layers.filter((l) => l.kind !== "circuit");
     const l = layers[end === "outer" ? 0 : layers.length - 1];
     return l.kind === "solid" ? project.materials[l.material] : PLAIN_SURFACE;
   };
   const inside = (area: number, s: { solarAbsorptance: number; emissivity: number }, face: Face, flip: boolean): InsideSurface => {
     const w = face.wall;
     const offset = w ? Math.round((w.start[0] * face.normal[0] + w.start[1] * face.normal[1]) * 100) : Math.round((face.plate?.level ?? 0) * 100);
+    // a plane has one mark from either side
+    const turn = flip && face.wall ? -1 : 1;
     return {
       area,
       emissivity: s.emissivity,
       absorptance: s.solarAbsorptance,
       transmittance: 0,
       floor: (flip ? -face.normal[2] : face.normal[2]) < -0.5,
-      plane: `${Math.round(face.azimuth * 10)} ${face.tilt} ${offset}`,
+      plane: face.wall ? `${(Math.round(face.azimuth * 10) + (flip ? 1800 : 0)) % 3600} 90 ${turn * offset}` : `flat ${offset}`,
+      normal: face.normal,
     };
   };
+  /** Wall of an assembly behind given films, reduced or melting. */
+  const build = (assembly: string, before: readonly LayerPhysics[], films: readonly [number, number], slow = false): Pick<Element, "wall" | "melting"> => {
+    const a = project.assemblies[assembly];
+    const layers = [...before, ...assemblyLayers(project, a)];
+    const melting = [...before.map(() => null), ...a.layers.map((l) => (l.kind === "solid" ? (project.materials[l.material].phaseChange ?? null) : null))];
+    if (melting.some((m) => m !== null)) {
+      if (layers.some(isPlane))
+        warnings.push({
+          code: "melting-circuit",
+          severity: "warning",
+          stage: "fabric",
+          path: `assemblies/${assembly}`,
+          message: `"${a.name}" has both a melting layer and a circuit; the circuit is left out.`,
+        });
+      return { wall: null, melting: { layers, melting, films } };
+    }
+    return { wall: reduceWall(layers, films, slow), melting: null };
+  };
   const list: Element[] = [];
-  const none: InsideSurface = { area: 0, emissivity: 1, absorptance: 0, transmittance: 0, floor: false, plane: "" };
-  const ground = groundContext(project, geometry);
-  const groundRows: { key: string; temperature: readonly number[] }[] = [];
-  const monthly = monthlyMeans(weather);
+  const none: InsideSurface = { area: 0, emissivity: 1, absorptance: 0, transmittance: 0, floor: false, plane: "", normal: [0, 0, 1] };
   const byFace = new Map<string, PlacedOpening[]>();
   for (const o of openings) byFace.set(o.face, [...(byFace.get(o.face) ?? []), o]);
   const sorted = [...geometry.faces].sort((a, b) => (a.key < b.key ? -1 : 1));
-  const common = { glass: null, frame: 0, opening: null, groundRow: -1, groundConductance: 0, inner0: none };
+  const common = {
+    glass: null,
+    glazing: null,
+    frame: 0,
+    opening: null,
+    frameOf: null,
+    groundRow: -1,
+    groundConductance: 0,
+    inner0: none,
+    zone0: -1,
+    melting: null,
+  };
+
   for (const face of sorted) {
-    if (face.contact === "space") continue;
+    if (face.contact !== "outdoors") continue;
     const zone1 = zoneOfSpace.get(face.space) as number;
     const assembly = faceAssembly(project, face).id;
-    const layers = assemblyLayers(project, project.assemblies[assembly]);
-    if (face.contact === "ground") {
-      const slab = {
-        area: ground.area,
-        perimeter: ground.perimeter,
-        wallThickness: ground.wallThickness,
-        floorResistance: layersResistance(layers),
-        conductivity: project.site.ground.conductivity,
-        heatCapacity: project.site.ground.heatCapacity,
-      };
-      const v = virtualGround(slab, monthly, ground.inside);
-      let row = groundRows.findIndex((g) => g.key === assembly);
-      if (row < 0) {
-        row = groundRows.push({ key: assembly, temperature: v.temperature }) - 1;
-        if (v.clamped)
-          warnings.push({
-            code: "virtual-ground",
-            severity: "warning",
-            stage: "fabric",
-            path: `assemblies/${assembly}`,
-            message: `Under "${project.assemblies[assembly].name}" the virtual ground layer of ISO 13370 would be negative; it is taken as zero.`,
-          });
-      }
-      const soil = solidLayer(v.soilThickness, slab.conductivity, slab.heatCapacity / 1000, 1000);
-      const conductance = 1 / Math.max(v.virtualResistance, 1e-3);
-      list.push({
-        ...common,
-        kind: 2,
-        face,
-        area: face.area,
-        wall: reduce(`ground ${assembly}`, [soil, ...layers], [conductance, INSIDE_FILM], true),
-        zone0: -1,
-        zone1,
-        outer: PLAIN_SURFACE,
-        inner1: inside(face.area, surface(assembly, "inner"), face, false),
-        groundRow: row,
-        groundConductance: conductance,
-      });
-      continue;
-    }
     let net = face.area;
     for (const o of byFace.get(face.key) ?? []) {
       net -= o.area;
       const construction = openingConstruction(project, o, face.space).id;
       if (o.use === "door") {
-        const inner = surface(construction, "inner");
         list.push({
           ...common,
+          ...build(construction, [], [OUTSIDE_FILM, INSIDE_FILM]),
           kind: 0,
+          key: o.key,
           face,
           opening: o,
           area: o.area,
-          wall: reduce(construction, assemblyLayers(project, project.assemblies[construction]), [OUTSIDE_FILM, INSIDE_FILM]),
-          zone0: -1,
           zone1,
           outer: surface(construction, "outer"),
-          inner1: inside(o.area, inner, face, false),
+          inner1: inside(o.area, surface(construction, "inner"), face, false),
         });
         continue;
       }
       const glazing = project.glazings[construction];
       const glass = glazingPhysics(glazing);
-      const plane = inside(
-        o.area,
-        { solarAbsorptance: glass.diffuseAbsorptance * (1 - glazing.frameShare) + FRAME_ABSORPTANCE * glazing.frameShare, emissivity: GLASS_EMISSIVITY },
-        face,
-        false,
-      );
+      const panes = glazing.kind === "panes";
+      const share = glazing.frameShare;
+      const area = panes ? o.area * (1 - share) : o.area;
+      // of a rated glazing the frame is part of the pane: its U contains it, its sun does not pass
+      const frame = panes ? 0 : share;
       list.push({
         ...common,
         kind: 1,
+        key: o.key,
         face,
         opening: o,
-        area: o.area,
-        wall: reduce(`glass ${glass.resistance}`, [resistanceLayer(glass.resistance)], [OUTSIDE_FILM, INSIDE_FILM]),
-        zone0: -1,
+        area,
+        wall: null,
         zone1,
-        outer: { solarAbsorptance: 0, emissivity: GLASS_EMISSIVITY, roughness: "very smooth" },
-        inner1: { ...plane, transmittance: glass.diffuseTransmittance * (1 - glazing.frameShare) },
+        outer: { solarAbsorptance: 0, emissivity: glass.emissivity[0], roughness: "very smooth" },
+        inner1: {
+          ...inside(
+            area,
+            { solarAbsorptance: glass.insideAbsorptance * (1 - frame) + FRAME_ABSORPTANCE * frame, emissivity: glass.emissivity[1] },
+            face,
+            false,
+          ),
+          transmittance: glass.insideTransmittance * (1 - frame),
+        },
         glass,
-        frame: glazing.frameShare,
+        glazing: construction,
+        frame,
+      });
+      if (!panes || share === 0) continue;
+      const f = o.area * share;
+      const width = o.to - o.from;
+      const edge = 2 * (width + (o.high - o.low)) * Math.sqrt(1 - share) * glazing.edge;
+      const u = glazing.frame.u + edge / f;
+      const resistance = Math.max(LEAST_FRAME, 1 / u - 1 / glazing.ratedFilms.inside - 1 / glazing.ratedFilms.outside);
+      list.push({
+        ...common,
+        kind: 0,
+        key: `${o.key}|frame`,
+        face,
+        opening: o,
+        frameOf: o.key,
+        area: f,
+        wall: reduceWall([resistanceLayer(resistance)], [OUTSIDE_FILM, INSIDE_FILM]),
+        zone1,
+        outer: { solarAbsorptance: glazing.frame.absorptance, emissivity: FRAME_EMISSIVITY, roughness: "smooth" },
+        inner1: inside(f, { solarAbsorptance: FRAME_ABSORPTANCE, emissivity: FRAME_EMISSIVITY }, face, false),
       });
     }
     if (net > 1e-6)
       list.push({
         ...common,
+        ...build(assembly, [], [OUTSIDE_FILM, INSIDE_FILM]),
         kind: 0,
+        key: face.key,
         face,
         area: net,
-        wall: reduce(assembly, layers, [OUTSIDE_FILM, INSIDE_FILM]),
-        zone0: -1,
         zone1,
         outer: surface(assembly, "outer"),
         inner1: inside(net, surface(assembly, "inner"), face, false),
       });
   }
+  const ground = groundSide(project, weather, geometry, warnings);
+  for (const face of sorted) {
+    if (face.contact !== "ground") continue;
+    const assembly = faceAssembly(project, face).id;
+    const g = ground.of(face, assembly);
+    const soil = g.soil > 0 ? [solidLayer(g.soil, project.site.ground.conductivity, project.site.ground.heatCapacity / 1000, 1000)] : [];
+    list.push({
+      ...common,
+      ...build(assembly, soil, [g.conductance, INSIDE_FILM], true),
+      kind: 2,
+      key: face.key,
+      face,
+      area: face.area,
+      zone1: zoneOfSpace.get(face.space) as number,
+      outer: PLAIN_SURFACE,
+      inner1: inside(face.area, surface(assembly, "inner"), face, false),
+      groundRow: g.row,
+      groundConductance: g.conductance,
+    });
+  }
+  const order: readonly ElementKind[] = [0, 2, 1, 3];
+  list.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind));
   for (const face of sorted) {
     if (face.contact !== "space" || face.partner === null) continue;
     // one element for each pair: of walls the lower key, of plates the ceiling (layers run from below to above)
@@ -196,14 +244,14 @@ export function buildElements(
     const partner = geometry.byKey.get(face.partner);
     if (!partner) continue;
     const assembly = faceAssembly(project, face, partner.host).id;
-    const layers = assemblyLayers(project, project.assemblies[assembly]);
     // side 0 lies in this face's own space, side 1 beyond it; normal points from 0 to 1
     list.push({
       ...common,
+      ...build(assembly, [], [INSIDE_FILM, INSIDE_FILM]),
       kind: 3,
+      key: face.key,
       face,
       area: face.area,
-      wall: reduce(`inside ${assembly}`, layers, [INSIDE_FILM, INSIDE_FILM]),
       zone0: zoneOfSpace.get(face.space) as number,
       zone1: zoneOfSpace.get(partner.space) as number,
       outer: surface(assembly, "outer"),
@@ -211,37 +259,9 @@ export function buildElements(
       inner1: inside(face.area, surface(assembly, "inner"), face, true),
     });
   }
-  return { list, groundTemperature: Float64Array.from(groundRows.flatMap((g) => [...g.temperature])) };
-}
-
-function monthlyMeans(w: WeatherYear): number[] {
-  return MONTH_DAYS.map((d, m) => w.dryBulb.subarray(MONTH_START[m] * 24, MONTH_START[m + 1] * 24).reduce((s, t) => s + t, 0) / (24 * d));
-}
-
-/** The building's ground floor as ISO 13370 sees it: area, exposed perimeter, wall thickness, mean inside temperature. */
-function groundContext(project: Project, geometry: Geometry): { area: number; perimeter: number; wallThickness: number; inside: number } {
-  let area = 0;
-  let inside = 0;
-  const onGround = new Set<string>();
-  for (const g of geometry.faces)
-    if (g.contact === "ground") {
-      area += g.area;
-      onGround.add(g.space);
-      inside += g.area * ((effective(project, "space", g.space, "heatingSetpoint").value as number | null) ?? UNHEATED_MEAN);
-    }
-  let perimeter = 0;
-  let thickness = 0;
-  for (const g of geometry.faces) {
-    if (!g.wall || g.contact !== "outdoors" || !onGround.has(g.space) || g.wall.low > (geometry.spaces.get(g.space)?.low ?? 0) + 0.05) continue;
-    const length = g.wall.to - g.wall.from;
-    perimeter += length;
-    const layers = project.assemblies[faceAssembly(project, g).id].layers;
-    thickness += length * layers.reduce((s, l) => s + (l.kind === "solid" ? l.thickness : 0), 0);
-  }
-  return {
-    area,
-    perimeter: Math.max(perimeter, LEAST_PERIMETER),
-    wallThickness: perimeter > 0 ? thickness / perimeter : 0,
-    inside: area > 0 ? inside / area : UNHEATED_MEAN,
+  const spaceOf = (e: Element, side: 0 | 1): string | null => {
+    if (e.kind < 3) return side === 1 ? e.face.space : null;
+    return side === 0 ? e.face.space : e.face.partnerSpace;
   };
+  return { list, groundTemperature: ground.temperature(), spaceOf };
 }

@@ -8,6 +8,7 @@ const surface = (area: number, plane: string, more: Partial<InsideSurface> = {})
   absorptance: 0.6,
   transmittance: 0,
   floor: false,
+  normal: [0, 0, 1],
   ...more,
 });
 /** A cube of side 3 m with black surfaces. */

@@ -6,5 +6,7 @@ export * from "./kernel.ts";
 export * from "./litTable.ts";
 export * from "./model.ts";
 export * from "./catalogue.ts";
+export * from "./state.ts";
+export * from "./daylight.ts";
 export * from "./terms.ts";
 export * from "./weather.ts";

@@ -1,5 +1,18 @@
-import { sunVector } from "../climate/index.ts";
-import { cachedLitShares, trapezoids, wallCorners, type Face, type Geometry, type Receiver, type ShadePlane, type Vector } from "../geometry/index.ts";
+import { MONTH_OF_DAY, sunVector } from "../climate/index.ts";
+import {
+  cachedLitShares,
+  castersInFront,
+  struckShares,
+  trapezoids,
+  wallCorners,
+  type Caster,
+  type Face,
+  type Geometry,
+  type Receiver,
+  type ShadePlane,
+  type SurroundingPlane,
+  type Vector,
+} from "../geometry/index.ts";
 import type { Project } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
 import type { Element } from "./elements.ts";
@@ -8,53 +21,105 @@ import type { Element } from "./elements.ts";
 export const LIT_DAYS = 24;
 export const LIT_QUARTERS = 96;
 const litDay = (k: number): number => Math.floor(((k + 0.5) * 365) / LIT_DAYS);
+const litMonth = (k: number): number => MONTH_OF_DAY[litDay(k)];
 
+/** Number of equal patches of the sky. */
+export const PATCHES = 200;
 /** Equal-area directions of the upper half sphere (a golden-angle spiral), east, north, up. */
-const SKY_PATCHES: readonly Vector[] = Array.from({ length: 200 }, (_, i): Vector => {
-  const z = (i + 0.5) / 200;
+const SKY_PATCHES: readonly Vector[] = Array.from({ length: PATCHES }, (_, i): Vector => {
+  const z = (i + 0.5) / PATCHES;
   const r = Math.sqrt(1 - z * z);
   const angle = ((i * 137.50776405003785) % 360) * DEG;
   return [r * cos(angle), r * sin(angle), z];
 });
 
-/** Lit shares of every outdoor element over the grid, and the share of diffuse sky each sees; row −1: always lit. */
-export function castShades(
-  project: Project,
-  geometry: Geometry,
-  shades: readonly ShadePlane[],
-  list: readonly Element[],
-): { row: Int32Array; sky: Float64Array; lit: Float64Array } {
-  const { site } = project;
-  const suns: Vector[] = [];
+/** Directions of a site in plan coordinates: every grid position of the sun, those above the horizon, and the sky patches. */
+export interface SkyDirections {
+  readonly suns: readonly Vector[];
+  /** Grid places with the sun up, and the directions there. */
+  readonly up: readonly number[];
+  readonly raised: readonly Vector[];
+  readonly patches: readonly Vector[];
+  readonly key: string;
+}
+
+const directions = new Map<string, SkyDirections>();
+
+/** Sun grid and sky patches of a site, remembered by place. */
+export function skyDirections(site: Project["site"]): SkyDirections {
+  const key = `${site.latitude} ${site.longitude} ${site.timeZone} ${site.planNorth} `;
+  const known = directions.get(key);
+  if (known) return known;
   const cp = cos(site.planNorth * DEG);
   const sp = sin(site.planNorth * DEG);
   const toPlan = ([e, n, u]: Vector): Vector => [e * cp - n * sp, e * sp + n * cp, u];
-  const patches = SKY_PATCHES.map(toPlan);
+  const suns: Vector[] = [];
   for (let k = 0; k < LIT_DAYS; k++)
-    for (let q = 0; q < LIT_QUARTERS; q++) {
-      const [e, nn, u] = sunVector(litDay(k) * 24 + (q + 0.5) / 4, site.latitude, site.longitude, site.timeZone);
-      suns.push(toPlan([e, nn, u]));
-    }
+    for (let q = 0; q < LIT_QUARTERS; q++) suns.push(toPlan(sunVector(litDay(k) * 24 + (q + 0.5) / 4, site.latitude, site.longitude, site.timeZone)));
   const up = suns.map((s, i) => (s[2] > 0 ? i : -1)).filter((i) => i >= 0);
-  const raised = up.map((i) => suns[i]);
-  const sunsKey = `${site.latitude} ${site.longitude} ${site.timeZone} ${site.planNorth} `;
-  const casters: Vector[][] = [
-    ...geometry.faces.filter((g) => g.wall && g.contact === "outdoors").map((g) => wallCorners(g, g.wall as NonNullable<Face["wall"]>)),
-    ...shades.map((s) => [...s.corners]),
+  const made = { suns, up, raised: up.map((i) => suns[i]), patches: SKY_PATCHES.map(toPlan), key };
+  if (directions.size > 20) directions.clear();
+  directions.set(key, made);
+  return made;
+}
+
+/** Everything that can cast shade: own walls, devices, surroundings. */
+export function allCasters(geometry: Geometry, shades: readonly ShadePlane[], surroundings: readonly SurroundingPlane[]): Caster[] {
+  return [
+    ...geometry.faces
+      .filter((g) => g.wall && g.contact === "outdoors")
+      .map((g): Caster => ({ corners: wallCorners(g, g.wall as NonNullable<Face["wall"]>), transmittance: null })),
+    ...shades.map((s): Caster => ({ corners: s.corners, transmittance: s.transmittance })),
+    ...surroundings,
   ];
+}
+
+/**
+ * Lit shares of every outdoor element over the grid (row −1: always lit), and the share of diffuse sky
+ * each sees by month. What lets sun through (leaves, screens) dims it by its share of the month; where
+ * several such things overlap the first one counts.
+ */
+export function castShades(
+  project: Project,
+  casters: readonly Caster[],
+  list: readonly Element[],
+): { row: Int32Array; sky: Float64Array; lit: Float64Array; recast: number } {
+  const { suns, up, raised, patches, key } = skyDirections(project.site);
+  const opaque = casters.filter((c) => c.transmittance === null).map((c) => c.corners);
+  const groups = new Map<string, { transmittance: readonly number[]; corners: (readonly Vector[])[] }>();
+  for (const c of casters) {
+    if (c.transmittance === null) continue;
+    const name = c.transmittance.join(" ");
+    const g = groups.get(name);
+    if (g) g.corners.push(c.corners);
+    else groups.set(name, { transmittance: c.transmittance, corners: [c.corners] });
+  }
   const row = new Int32Array(list.length).fill(-1);
-  const sky = new Float64Array(list.length).fill(1);
+  const sky = new Float64Array(12 * list.length).fill(1);
   const tables: Float64Array[] = [];
+  const counted = { recast: 0 };
   list.forEach((e, i) => {
     if (e.kind > 1) return;
     const receiver = receiverOf(e);
-    const shares = cachedLitShares(receiver, casters, raised, sunsKey, patches);
-    sky[i] = shares.sky;
+    let shares = cachedLitShares(receiver, opaque, raised, key, patches, counted);
+    const lit = Float64Array.from(shares.lit);
+    sky.fill(shares.sky, 12 * i, 12 * i + 12);
+    let taken = opaque;
+    for (const g of groups.values()) {
+      if (castersInFront(receiver, g.corners).length === 0) continue;
+      taken = [...taken, ...g.corners];
+      const next = cachedLitShares(receiver, taken, raised, key, patches, counted);
+      up.forEach((s, k) => {
+        lit[k] -= (1 - g.transmittance[litMonth(Math.floor(s / LIT_QUARTERS))]) * (shares.lit[k] - next.lit[k]);
+      });
+      for (let m = 0; m < 12; m++) sky[12 * i + m] -= (1 - g.transmittance[m]) * (shares.sky - next.sky);
+      shares = next;
+    }
     const table = new Float64Array(suns.length).fill(1);
     let shaded = false;
     up.forEach((s, k) => {
       const front = raised[k][0] * receiver.normal[0] + raised[k][1] * receiver.normal[1] + raised[k][2] * receiver.normal[2] > 1e-6;
-      table[s] = front ? shares.lit[k] : 1;
+      table[s] = front ? lit[k] : 1;
       if (table[s] < 1) shaded = true;
     });
     if (!shaded) return;
@@ -63,12 +128,65 @@ export function castShades(
   });
   const lit = new Float64Array(tables.length * suns.length);
   tables.forEach((t, i) => lit.set(t, i * suns.length));
-  return { row, sky, lit };
+  return { row, sky, lit, recast: counted.recast };
 }
 
-function receiverOf(e: Element): Receiver {
-  if (e.opening) return { pieces: [wallCorners(e.face, e.opening)], normal: e.face.normal };
-  if (e.face.wall) return { pieces: [wallCorners(e.face, e.face.wall)], normal: e.face.normal };
+/** Convex pieces of an element in space. */
+export function piecesOf(e: Pick<Element, "opening" | "face">): Vector[][] {
+  if (e.opening) return [wallCorners(e.face, e.opening)];
+  if (e.face.wall) return [wallCorners(e.face, e.face.wall)];
   const plate = e.face.plate as NonNullable<Face["plate"]>;
-  return { pieces: trapezoids(plate.polygons).map((r) => r.map(([x, y]): Vector => [x, y, plate.level])), normal: e.face.normal };
+  return trapezoids(plate.polygons).map((r) => r.map(([x, y]): Vector => [x, y, plate.level]));
+}
+
+const receiverOf = (e: Element): Receiver => ({ pieces: piecesOf(e), normal: e.face.normal });
+
+/** Where the beam through one window falls: shares of it on surfaces, element·2 + side, over the sun grid. */
+export interface TracedWindow {
+  readonly element: number;
+  readonly targets: Int32Array;
+  /** [grid place][target]. */
+  readonly shares: Float64Array;
+}
+
+/** Traces the beam of every window to the surfaces of its own space. Of spaces that are not convex the shares are scaled to one. */
+export function traceBeams(project: Project, list: readonly Element[], spaceOf: (e: Element, side: 0 | 1) => string | null): TracedWindow[] {
+  const { suns, up, raised } = skyDirections(project.site);
+  const out: TracedWindow[] = [];
+  list.forEach((window, element) => {
+    if (window.kind !== 1 || !window.opening) return;
+    const home = window.face.space;
+    const targets: number[] = [];
+    const pieces: Vector[][][] = [];
+    const holes: number[][] = [];
+    list.forEach((e, i) => {
+      for (const side of [0, 1] as const) {
+        if (spaceOf(e, side) !== home || e === window || e.face.key === window.face.key) continue;
+        // a frame lies in its window's own outline
+        if (e.frameOf !== null) continue;
+        targets.push(2 * i + side);
+        pieces.push(piecesOf(e));
+        // an outdoor wall is what its openings leave of it
+        holes.push(!e.opening && e.kind < 2 ? list.flatMap((o, k) => (o.opening && o.face.key === e.face.key && o.frameOf === null ? [k] : [])) : []);
+      }
+    });
+    const shares = new Float64Array(suns.length * targets.length);
+    const corners = wallCorners(window.face, window.opening);
+    up.forEach((s, k) => {
+      const struck = struckShares(corners, window.face.normal, pieces, raised[k]);
+      const net = struck.map((v, t) => {
+        let left = v;
+        for (const h of holes[t]) {
+          const at = targets.findIndex((x) => x >> 1 === h);
+          if (at >= 0) left -= struck[at];
+        }
+        return Math.max(0, left);
+      });
+      const sum = net.reduce((a, b) => a + b, 0);
+      const scale = sum > 1 ? 1 / sum : 1;
+      net.forEach((v, t) => (shares[s * targets.length + t] = v * scale));
+    });
+    out.push({ element, targets: Int32Array.from(targets), shares });
+  });
+  return out;
 }

@@ -1,5 +1,10 @@
+import type { FreeOpening } from "../airflow/index.ts";
+import type { GapPhysics, ReducedWall } from "../fabric/index.ts";
+import type { Problem, RunOptions } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
-import type { Problem } from "../model/index.ts";
+import type { DaylightModel } from "./daylight.ts";
+import type { MeltingSpec } from "./elements.ts";
+import type { TracedWindow } from "./litTable.ts";
 
 /** Gain and flow quantities a schedule drives, summed by zone each hour. */
 export const TERM = {
@@ -13,28 +18,74 @@ export const TERM = {
   applianceLatent: 7,
   outdoorAir: 8,
   hotWater: 9,
+  airLeakage: 10,
+  lightingFull: 11,
 } as const;
-export const TERMS = 10;
+export const TERMS = 12;
 
-export const elementRoles = ["walls", "roof", "ground floor", "exposed floor", "doors", "glass", "neighbours"] as const;
+export const elementRoles = ["walls", "roof", "ground floor", "walls to ground", "exposed floor", "doors", "glass", "neighbours"] as const;
 export type ElementRole = (typeof elementRoles)[number];
 
+/** Directions by which sun through glass is told. */
+export const sunDirections = ["north", "east", "south", "west", "above"] as const;
+export type SunDirection = (typeof sunDirections)[number];
+
+/** Nodes of a glazing chain at most: three panes and a blind. */
+export const GLASS_NODES = 4;
+
+/** A construction of glass with its blind up (state 0) or down (1), as rows of the angular table. */
+export interface GlassSpec {
+  /** [state]: nodes of the chain, fixed conductances between them, gaps that answer temperature. */
+  readonly nodes: readonly [number, number];
+  readonly conductance: readonly (readonly number[])[];
+  readonly gaps: readonly (readonly (GapPhysics | null)[])[];
+  /** Pane resistance in series with each gap, m²K/W. */
+  readonly beside: readonly (readonly number[])[];
+  /** [state]: first row of transmittance, then absorptance by node, then visible transmittance. */
+  readonly row: readonly [number, number];
+  readonly diffuseTransmittance: readonly [number, number];
+  readonly diffuseAbsorptance: readonly (readonly number[])[];
+  readonly visibleRatio: readonly [number, number];
+  readonly toAir: readonly (readonly number[])[];
+  readonly hasBlind: boolean;
+  /** Control of the blind: 0 irradiance, 1 temperature, 2 schedule, 3 always. */
+  readonly control: number;
+  readonly threshold: number;
+  readonly schedule: number;
+  readonly variable: boolean;
+}
+
+/** A zone with full grey exchange: its surfaces (element·2 + side) and X_ij, m². */
+export interface FullExchange {
+  readonly zone: number;
+  readonly members: Int32Array;
+  readonly exchange: Float64Array;
+}
+
 /**
- * The project as flat arrays. Elements are faces and openings: first `exterior` ones with one inside
- * surface, then partitions with two. Side 0 is outside (or the first zone), side 1 inside (or the second).
+ * The project as flat arrays. Elements are faces and openings: opaque ones to outdoors, then ground, then
+ * glass, then partitions with two inside surfaces. Side 0 is outside (or the first zone), side 1 inside (or the second).
  */
 export interface CompiledModel {
   readonly zones: number;
   readonly zoneIds: readonly string[];
   readonly zoneNames: readonly string[];
   readonly elements: number;
+  /** Ends of the opaque, of the ground and of the glass elements. */
+  readonly opaqueEnd: number;
+  readonly groundEnd: number;
   readonly exterior: number;
   readonly stepsPerHour: number;
   readonly dt: number;
+  readonly passes: number;
+  readonly options: RunOptions;
 
-  /** Elements: area, m²; first mode and end of modes. */
+  /** Elements: name, area, m²; first mode and end of modes. */
+  readonly keys: readonly string[];
   readonly area: Float64Array;
   readonly modeStart: Int32Array;
+  /** Reduced walls for reading layer temperatures back; null: glass or melting. */
+  readonly walls: readonly (ReducedWall | null)[];
   /** Modes: weights of faces on mean state, decay, uptake from faces. */
   readonly meanPort0: Float64Array;
   readonly meanPort1: Float64Array;
@@ -50,6 +101,16 @@ export interface CompiledModel {
   readonly direct11: Float64Array;
   readonly nominal0: Float64Array;
   readonly nominal1: Float64Array;
+  /** Elements with an embedded circuit, and its weights by mode and directly on the faces and the plane. */
+  readonly circuits: Int32Array;
+  readonly circuitPort: Float64Array;
+  readonly circuitUptake: Float64Array;
+  readonly circuitMean: Float64Array;
+  readonly circuit0: Float64Array;
+  readonly circuit1: Float64Array;
+  readonly circuit2: Float64Array;
+  /** Melting walls by element. */
+  readonly meltings: readonly { readonly element: number; readonly spec: MeltingSpec }[];
 
   /** Zone of side 0 (partitions only, −1 otherwise) and of side 1. */
   readonly zone0: Int32Array;
@@ -57,44 +118,63 @@ export interface CompiledModel {
   /** Cosine of the angle from straight up of each surface, seen from its air: 1 faces up. Side 0 of an exterior element is outside. */
   readonly facing0: Float64Array;
   readonly facing1: Float64Array;
-  /** Natural convection per cube root of the temperature difference, W/m²K^4/3: surface warmer than the air, and colder. */
+  /** Convection: per cube root of the temperature difference, W/m²K^4/3, and constant, W/m²K; surface warmer than the air, and colder. */
   readonly warm0: Float64Array;
   readonly cold0: Float64Array;
   readonly warm1: Float64Array;
   readonly cold1: Float64Array;
+  readonly steadyWarm0: Float64Array;
+  readonly steadyCold0: Float64Array;
+  readonly steadyWarm1: Float64Array;
+  readonly steadyCold1: Float64Array;
+  /** Whether any film follows the temperature difference inside, and outside. */
+  readonly naturalInside: boolean;
+  readonly naturalOutside: boolean;
   /** F′ of the mean-radiant network. */
   readonly exchange0: Float64Array;
   readonly exchange1: Float64Array;
+  readonly full: readonly FullExchange[];
   /** Shares of the zone's beam and diffuse short-wave absorbed per m², 1/m². */
   readonly beamShare0: Float64Array;
   readonly diffuseShare0: Float64Array;
   readonly beamShare1: Float64Array;
   readonly diffuseShare1: Float64Array;
+  /** Traced beam of windows; empty: beam to the floor or by area. Absorptance and share let out of the struck surfaces, [element·2 + side]. */
+  readonly traced: readonly TracedWindow[];
+  readonly insideAbsorptance: Float64Array;
+  readonly insideTransmittance: Float64Array;
   /** 0 opaque, 1 glass, 2 ground, 3 partition. */
   readonly kind: Uint8Array;
-  /** Exterior: orientation class (−1 ground), solar absorptance, long-wave, forced film per root of the wind at 10 m. */
+  /** Exterior: orientation class (−1 ground), solar absorptance, long-wave, forced film per root of the wind at 10 m (or per wind, ISO 52016-1). */
   readonly orientation: Int32Array;
   readonly solarAbsorptance: Float64Array;
   readonly emissivity0: Float64Array;
   readonly forced: Float64Array;
   /** View of the sky's own temperature, F√F (Walton 1983). */
   readonly skyView: Float64Array;
-  /** Lit-share table row (−1: always lit) and share of diffuse sky seen. */
+  /** Lit-share table row (−1: always lit), and share of diffuse sky seen, [element][12 months]. */
   readonly litRow: Int32Array;
   readonly skyShare: Float64Array;
-  /** Glass: transmittances (frame taken off), absorptances, angular curve. */
-  readonly transmittance: Float64Array;
-  readonly absorptance: Float64Array;
-  readonly diffuseTransmittance: Float64Array;
-  readonly diffuseAbsorptance: Float64Array;
-  readonly angular: Float64Array;
+  /** Shadows cast anew by this compilation; the rest were remembered. Seconds the casting took. */
+  readonly recast: number;
+  readonly castSeconds: number;
+  /** Glass, by element less `groundEnd`: construction, share that is not frame, tilt, height, m, direction. */
+  readonly glassOf: Int32Array;
+  readonly glassShare: Float64Array;
+  readonly glassTilt: Float64Array;
+  readonly glassHeight: Float64Array;
+  readonly glassDirection: Uint8Array;
+  readonly glassSpecs: readonly GlassSpec[];
+  /** Angular tables of all constructions, ANGLE_STEPS + 1 values a row. */
+  readonly angleTable: Float64Array;
   /** Ground: row of the monthly temperature table, and conductance to it. */
   readonly groundRow: Int32Array;
   readonly groundConductance: Float64Array;
   readonly groundTemperature: Float64Array;
 
-  /** What each element is, for readers of its heat flow. */
+  /** What each element is, for readers of its heat flow, and the flow it belongs to. */
   readonly roles: readonly ElementRole[];
+  readonly roleFlow: Int32Array;
 
   /** Orientation classes: normal in plan coordinates, tilt cosine, azimuth (degrees). */
   readonly classNormal: Float64Array;
@@ -107,9 +187,8 @@ export interface CompiledModel {
   /** Zones. */
   readonly zoneArea: Float64Array;
   readonly zoneVolume: Float64Array;
+  readonly zoneHeight: Float64Array;
   readonly zoneMultiplier: Float64Array;
-  readonly lostBeam: Float64Array;
-  readonly lostDiffuse: Float64Array;
   readonly heatingCapacity: Float64Array;
   readonly coolingCapacity: Float64Array;
   /** Set-points, °C; NaN: not heated or not cooled. */
@@ -117,21 +196,63 @@ export interface CompiledModel {
   readonly heatingSetback: Float64Array;
   readonly coolingSetpoint: Float64Array;
   readonly coolingSetback: Float64Array;
+  /** Weight of the radiant temperature in what the thermostat senses: 0 air, 0.5 operative. */
+  readonly radiantWeight: Float64Array;
+  /** Longest early start, h; 0: none. */
+  readonly optimumStart: Float64Array;
+  /** Relative humidity kept, 0…1; NaN: not humidified or not dehumidified. */
+  readonly humidifySetpoint: Float64Array;
+  readonly dehumidifySetpoint: Float64Array;
+  readonly moistureCapacity: Float64Array;
   /** Schedule of hours in use, row of `schedules`. */
   readonly conditioning: Int32Array;
   readonly recoverySensible: Float64Array;
   readonly recoveryLatent: Float64Array;
   /** Occupied when this schedule row is above 0; −1: never (nobody there). */
   readonly occupancy: Int32Array;
-  /** Infiltration by zone, m³/s. */
-  readonly infiltration: Float64Array;
+  /** Extra outdoor air: night ventilation and free cooling, m³/s, with schedule rows and limits. */
+  readonly nightFlow: Float64Array;
+  readonly nightSchedule: Int32Array;
+  readonly nightAbove: Float64Array;
+  readonly freeFlow: Float64Array;
+  /** Windows that can be opened, by zone, and their limits; NaN: never. */
+  readonly windows: readonly (readonly FreeOpening[])[];
+  readonly windowAbove: Float64Array;
+  readonly windowOutdoor: Float64Array;
+  readonly windowWind: Float64Array;
+  readonly windowSchedule: Int32Array;
+  /** Leakage by wind and stack: zone, kind (0 façade flow, 1 leakage area), size (m³/s, m²), reference pressure, Pa, wind profile, schedule row. */
+  readonly leaks: readonly {
+    readonly zone: number;
+    readonly kind: 0 | 1;
+    readonly size: number;
+    readonly pressure: number;
+    readonly profile: number;
+    readonly schedule: number;
+  }[];
+  /** Stack and wind coefficients of leakage areas. */
+  readonly leak: { readonly stack: number; readonly wind: number };
+  /** Air passed between zones: zones, m³/s, schedule row, blocks of the zone system there and back. */
+  readonly passZone0: Int32Array;
+  readonly passZone1: Int32Array;
+  readonly passFlow: Float64Array;
+  readonly passSchedule: Int32Array;
+  readonly passBlock01: Int32Array;
+  readonly passBlock10: Int32Array;
+  /** People for comfort: met, clo in winter and summer, m/s. */
+  readonly metabolicRate: Float64Array;
+  readonly clothingWinter: Float64Array;
+  readonly clothingSummer: Float64Array;
+  readonly airSpeed: Float64Array;
 
-  /** Terms: zone, schedule row, TERM, value at full schedule (W, m³/s, L/h). */
+  /** Terms: zone, schedule row, TERM, value at full schedule (W, m³/s, L/h), lighting control (−1: none). */
   readonly terms: number;
   readonly termZone: Int32Array;
   readonly termSchedule: Int32Array;
   readonly termKind: Int32Array;
   readonly termValue: Float64Array;
+  readonly termControl: Int32Array;
+  readonly daylight: DaylightModel;
   /** Hourly schedules, [row][8760]. */
   readonly schedules: readonly Float64Array[];
 
@@ -154,8 +275,10 @@ export interface CompiledModel {
 
 export interface RunSettings {
   readonly stepsPerHour: number;
-  /** First day 0…364 and number of days; absent: the year. */
+  /** First day 0…364 and number of days; absent: the project's own period. */
   readonly period?: { readonly firstDay: number; readonly days: number };
+  /** Run the weighted representative days instead of the period. */
+  readonly shortYear?: boolean;
   /** Names of extra hourly series to keep (see `simulate/catalogue.ts`). */
   readonly series?: readonly string[];
 }

@@ -1,11 +1,18 @@
 import type { Geometry } from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
-import type { Project, SpaceField } from "../model/index.ts";
+import type { InputValue, Project, SpaceField } from "../model/index.ts";
+import { windProfile } from "../fabric/index.ts";
 import { expandSchedule } from "../use/index.ts";
-import { TERM } from "./model.ts";
+import { TERM, type CompiledModel } from "./model.ts";
 
 /** What happens in the spaces, by zone: areas, set-points, and the gains and flows that schedules drive. */
-export function spaceTerms(project: Project, geometry: Geometry, zoneIds: readonly string[], zoneOfSpace: ReadonlyMap<string, number>) {
+export function spaceTerms(
+  project: Project,
+  geometry: Geometry,
+  zoneIds: readonly string[],
+  zoneOfSpace: ReadonlyMap<string, number>,
+  controls: readonly { readonly space: string }[],
+) {
   const schedules: Float64Array[] = [new Float64Array(8760).fill(1)];
   const rows = new Map<string, number>();
   const rowOf = (id: string | null): number => {
@@ -20,10 +27,14 @@ export function spaceTerms(project: Project, geometry: Geometry, zoneIds: readon
   const zones = zoneIds.length;
   const zoneArea = new Float64Array(zones),
     zoneVolume = new Float64Array(zones),
-    infiltration = new Float64Array(zones),
+    zoneHeight = new Float64Array(zones),
+    nightFlow = new Float64Array(zones),
+    freeFlow = new Float64Array(zones),
     zoneMultiplier = new Float64Array(zones).fill(1);
   const occupancy = new Int32Array(zones).fill(-1);
-  const terms: [zone: number, schedule: number, kind: number, value: number][] = [];
+  const terms: [zone: number, schedule: number, kind: number, value: number, control: number][] = [];
+  const leaks: CompiledModel["leaks"][number][] = [];
+  const facade = facadeAreas(geometry);
   const largest = new Map<number, string>();
   for (const id of Object.keys(project.spaces).sort()) {
     const z = zoneOfSpace.get(id) as number;
@@ -36,20 +47,38 @@ export function spaceTerms(project: Project, geometry: Geometry, zoneIds: readon
     zoneMultiplier[z] = project.storeys[project.spaces[id].storey].multiplier;
     const best = largest.get(z);
     if (best === undefined || g.floorArea > (geometry.spaces.get(best) as { floorArea: number }).floorArea) largest.set(z, id);
-    infiltration[z] += (number("infiltration") * g.volume) / 3600;
+    zoneHeight[z] = Math.max(zoneHeight[z], g.high - g.low);
+    nightFlow[z] += (number("nightVentilation") * g.volume) / 3600;
+    freeFlow[z] += (number("freeCooling") * g.volume) / 3600;
     const people = number("peopleDensity") * g.floorArea;
     const peopleRow = schedule("peopleSchedule");
     if (people > 0 && (occupancy[z] < 0 || largest.get(z) === id)) occupancy[z] = peopleRow;
-    const add = (row: number, kind: number, value: number): void => {
-      if (value !== 0) terms.push([z, row, kind, value]);
+    const control = controls.findIndex((c) => c.space === id);
+    const add = (row: number, kind: number, value: number, lighting = -1): void => {
+      if (value !== 0) terms.push([z, row, kind, value, lighting]);
     };
+    const leakage = effective(project, "space", id, "infiltrationModel").value as string;
+    const leakageRow = schedule("infiltrationSchedule");
+    const outer = facade.get(id) ?? { area: 0, middle: (g.low + g.high) / 2 };
+    if (leakage === "air changes") add(leakageRow, TERM.airLeakage, (number("infiltration") * g.volume) / 3600);
+    else
+      leaks.push({
+        zone: z,
+        kind: leakage === "leakage area" ? 1 : 0,
+        size: outer.area * number(leakage === "leakage area" ? "leakageArea" : "infiltrationFlow"),
+        pressure: number("infiltrationPressure"),
+        profile: windProfile(project.site.terrain, outer.middle),
+        schedule: leakageRow,
+      });
     const sensible = people * number("peopleSensible");
     add(peopleRow, TERM.peopleRadiant, sensible * number("peopleRadiantShare"));
     add(peopleRow, TERM.peopleConvective, sensible * (1 - number("peopleRadiantShare")));
     add(peopleRow, TERM.peopleLatent, people * number("peopleLatent"));
     const lighting = number("lightingPower") * g.floorArea;
-    add(schedule("lightingSchedule"), TERM.lightingRadiant, lighting * number("lightingRadiantShare"));
-    add(schedule("lightingSchedule"), TERM.lightingConvective, lighting * (1 - number("lightingRadiantShare")));
+    const lightingRow = schedule("lightingSchedule");
+    add(lightingRow, TERM.lightingRadiant, lighting * number("lightingRadiantShare"), control);
+    add(lightingRow, TERM.lightingConvective, lighting * (1 - number("lightingRadiantShare")), control);
+    add(lightingRow, TERM.lightingFull, lighting);
     const appliances = number("appliancePower") * g.floorArea;
     const dry = appliances * (1 - number("applianceLatentShare"));
     add(schedule("applianceSchedule"), TERM.applianceRadiant, dry * number("applianceRadiantShare"));
@@ -60,26 +89,59 @@ export function spaceTerms(project: Project, geometry: Geometry, zoneIds: readon
     const mean = schedules[peopleRow].reduce((s, v) => s + v, 0) / 8760;
     if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
   }
-  const setpoint = (name: SpaceField): Float64Array =>
-    Float64Array.from({ length: zones }, (_, z) => (effective(project, "space", largest.get(z) as string, name).value as number | null) ?? NaN);
+  const value = (z: number, name: SpaceField): InputValue => effective(project, "space", largest.get(z) as string, name).value;
+  /** Of the zone's largest space; NaN where the input is empty. */
+  const ofZone = (name: SpaceField, scale = 1): Float64Array =>
+    Float64Array.from({ length: zones }, (_, z) => ((value(z, name) as number | null) ?? NaN) * scale);
+  const rowsOf = (name: SpaceField): Int32Array => Int32Array.from({ length: zones }, (_, z) => rowOf(value(z, name) as string | null));
   return {
     zoneArea,
     zoneVolume,
+    zoneHeight,
     zoneMultiplier,
-    infiltration,
     occupancy,
-    heatingSetpoint: setpoint("heatingSetpoint"),
-    heatingSetback: setpoint("heatingSetback"),
-    coolingSetpoint: setpoint("coolingSetpoint"),
-    coolingSetback: setpoint("coolingSetback"),
-    conditioning: Int32Array.from({ length: zones }, (_, z) =>
-      rowOf(effective(project, "space", largest.get(z) as string, "conditioningSchedule").value as string | null),
-    ),
+    leaks,
+    heatingSetpoint: ofZone("heatingSetpoint"),
+    heatingSetback: ofZone("heatingSetback"),
+    coolingSetpoint: ofZone("coolingSetpoint"),
+    coolingSetback: ofZone("coolingSetback"),
+    radiantWeight: Float64Array.from({ length: zones }, (_, z) => (value(z, "setpointKind") === "operative" ? 0.5 : 0)),
+    optimumStart: Float64Array.from({ length: zones }, (_, z) => (value(z, "optimumStart") as number | null) ?? 0),
+    humidifySetpoint: ofZone("humidifySetpoint", 0.01),
+    dehumidifySetpoint: ofZone("dehumidifySetpoint", 0.01),
+    moistureCapacity: ofZone("moistureCapacity"),
+    nightFlow,
+    nightSchedule: rowsOf("nightVentilationSchedule"),
+    nightAbove: ofZone("nightVentilationAbove"),
+    freeFlow,
+    windowAbove: ofZone("windowOpenAbove"),
+    windowOutdoor: ofZone("windowOutdoorLeast"),
+    windowWind: ofZone("windowWindMost"),
+    windowSchedule: rowsOf("windowSchedule"),
+    metabolicRate: ofZone("metabolicRate"),
+    clothingWinter: ofZone("clothingWinter"),
+    clothingSummer: ofZone("clothingSummer"),
+    airSpeed: ofZone("airSpeed"),
+    conditioning: rowsOf("conditioningSchedule"),
     terms: terms.length,
     termZone: Int32Array.from(terms, (t) => t[0]),
     termSchedule: Int32Array.from(terms, (t) => t[1]),
     termKind: Int32Array.from(terms, (t) => t[2]),
     termValue: Float64Array.from(terms, (t) => t[3]),
+    termControl: Int32Array.from(terms, (t) => t[4]),
     schedules,
+    rowOf,
   };
+}
+
+/** Outdoor wall and roof of each space, m², and its middle above the ground, m. */
+function facadeAreas(geometry: Geometry): Map<string, { area: number; middle: number }> {
+  const out = new Map<string, { area: number; middle: number }>();
+  for (const f of geometry.faces) {
+    if (f.contact !== "outdoors") continue;
+    const at = f.wall ? (f.wall.low + f.wall.high) / 2 : (f.plate?.level ?? 0);
+    const o = out.get(f.space) ?? { area: 0, middle: 0 };
+    out.set(f.space, { area: o.area + f.area, middle: (o.middle * o.area + at * f.area) / (o.area + f.area) });
+  }
+  return out;
 }

@@ -1,9 +1,21 @@
 import { dayOfYear, type Project, type Schedule } from "../model/index.ts";
 import { HOURS } from "../climate/index.ts";
 
-/** Weekday (0 Monday … 6 Sunday) or 7 for a holiday, of each day of the year. */
+/** Weekday of 1 January, 0 Monday … 6 Sunday, in the Gregorian calendar. */
+export function weekdayOfYear(year: number): number {
+  const y = year - 1;
+  return (y + Math.floor(y / 4) - Math.floor(y / 100) + Math.floor(y / 400)) % 7;
+}
+const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+
+/**
+ * Weekday (0 Monday … 6 Sunday) or 7 for a holiday, of each day of the year: of the calendar's year where it
+ * names one, else from its first weekday. 29 February of a leap year is left out, as the weather has 365 days.
+ */
 export function dayKinds(calendar: Project["calendar"]): Uint8Array {
-  const kinds = Uint8Array.from({ length: 365 }, (_, d) => (calendar.firstWeekday + d) % 7);
+  const year = calendar.year ?? null;
+  const first = year === null ? calendar.firstWeekday : weekdayOfYear(year);
+  const kinds = Uint8Array.from({ length: 365 }, (_, d) => (first + d + (year !== null && isLeap(year) && d >= 59 ? 1 : 0)) % 7);
   for (const h of calendar.holidays) kinds[dayOfYear(h.month, h.day)] = 7;
   return kinds;
 }

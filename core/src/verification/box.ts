@@ -1,4 +1,4 @@
-import type { Project } from "../model/index.ts";
+import { DEFAULT_GROUND, DEFAULT_RUN, DEFAULT_SHELTER, FORMAT_VERSION, type Project, type RunOptions } from "../model/index.ts";
 import { HOURS, type WeatherYear } from "../climate/index.ts";
 
 /** Options of the test box: an 8 m × 6 m × 2.7 m room standing on the ground, as test beds have it. */
@@ -17,6 +17,8 @@ export interface BoxOptions {
   readonly heatingCapacity?: number;
   readonly planNorth?: number;
   readonly sky?: "perez" | "isotropic";
+  /** Run settings other than the usual ones. */
+  readonly run?: Partial<RunOptions>;
   /** A second room of the same size to the east, with its own set-points. */
   readonly second?: { readonly heating: number | null; readonly cooling: number | null };
 }
@@ -61,7 +63,7 @@ export function boxProject(o: BoxOptions = {}): Project {
   const heating = o.heating === undefined ? 20 : o.heating;
   const cooling = o.cooling === undefined ? 27 : o.cooling;
   return {
-    formatVersion: 1,
+    formatVersion: FORMAT_VERSION,
     id: "box",
     name: "Test box",
     site: {
@@ -73,7 +75,8 @@ export function boxProject(o: BoxOptions = {}): Project {
       planNorth: o.planNorth ?? 0,
       terrain: "open country",
       albedo: new Array<number>(12).fill(0.2),
-      ground: { conductivity: 1.5, heatCapacity: 2e6 },
+      ground: { conductivity: 1.5, heatCapacity: 2e6, ...DEFAULT_GROUND },
+      shelter: DEFAULT_SHELTER,
     },
     calendar: { firstWeekday: 0, holidays: [], daylightSaving: null },
     weather: {
@@ -113,6 +116,9 @@ export function boxProject(o: BoxOptions = {}): Project {
     shades: o.overhang
       ? { south: { kind: "overhang", name: "Overhang", target: { kind: "opening", opening: "south" }, depth: o.overhang, gap: 0, extension: 4 } }
       : {},
+    surroundings: {},
+    airExchanges: {},
+    sensors: {},
     faceOverrides: {},
     materials: {
       siding: material("Siding", 0.14, 530, 900),
@@ -134,7 +140,9 @@ export function boxProject(o: BoxOptions = {}): Project {
       floor: { name: "Floor", use: "ground floor", layers: floor },
       inside: { name: "Inside", use: "interior wall", layers: [inner("a")] },
     },
-    glazings: { glass: { name: "Glass", u: 2.9, g: 0.75, visibleTransmittance: 0.8, frameShare: 0, ratedFilms: { inside: 7.7, outside: 25 } } },
+    glazings: {
+      glass: { kind: "rated", name: "Glass", u: 2.9, g: 0.75, visibleTransmittance: 0.8, frameShare: 0, ratedFilms: { inside: 7.7, outside: 25 }, blind: null },
+    },
     kits: {
       kit: {
         name: "Kit",
@@ -196,7 +204,7 @@ export function boxProject(o: BoxOptions = {}): Project {
     },
     options: {},
     evidence: {},
-    run: { stepsPerHour: 4, sky: o.sky ?? "perez" },
+    run: { ...DEFAULT_RUN, sky: o.sky ?? "perez", ...o.run },
   };
 }
 

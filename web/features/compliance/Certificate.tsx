@@ -3,6 +3,7 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useSearchParams } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
 import {
+  glazingRating,
   assemblyU,
   checkProject,
   effective,
@@ -126,7 +127,12 @@ function Assumptions({ project }: { project: Project }) {
             })),
             ...[...use.glazings].map(([id, u]) => ({
               key: id,
-              cells: [project.glazings[id].name, figure(project.glazings[id].u, 2), figure(project.glazings[id].g, 2), figure(u.area, 0)],
+              cells: [
+                project.glazings[id].name,
+                figure(glazingRating(project.glazings[id]).u, 2),
+                figure(glazingRating(project.glazings[id]).g, 2),
+                figure(u.area, 0),
+              ],
             })),
           ]}
         />

@@ -6,6 +6,7 @@ import {
   assemblyU,
   checkProject,
   faceAssembly,
+  glazingRating,
   kitRoles,
   layersResistance,
   openingConstruction,
@@ -16,10 +17,12 @@ import {
   type KitRole,
   type Project,
 } from "@arroyo/core";
-import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { firstMessage, Head, NumberInput, Row, SelectInput } from "../../ui/fields.tsx";
 import { difference, figure } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
+import { DayResponse } from "./DayResponse.tsx";
+import { GlazingDesk } from "./GlazingDesk.tsx";
 
 const roleNames: Record<KitRole, string> = {
   exteriorWall: "Exterior wall",
@@ -56,6 +59,7 @@ export function Fabric() {
   const selection = useStore((s) => s.selection);
   const select = useStore((s) => s.select);
   const id = selection.find((s) => s.kind === "assembly" && project.assemblies[s.id])?.id ?? Object.keys(project.assemblies)[0];
+  const [glazing, setGlazing] = useState<string | null>(null);
   const covered = areas(project);
   const u = (a: string): string => figure(assemblyU(project, project.assemblies[a]), 2);
   return (
@@ -63,7 +67,15 @@ export function Fabric() {
       <Side label="Assemblies" width="236px">
         <SideHead>Assemblies · U, W/m²K</SideHead>
         {Object.entries(project.assemblies).map(([a, x]) => (
-          <SideItem key={a} active={a === id} value={u(a)} onClick={() => select([{ kind: "assembly", id: a }])}>
+          <SideItem
+            key={a}
+            active={glazing === null && a === id}
+            value={u(a)}
+            onClick={() => {
+              setGlazing(null);
+              select([{ kind: "assembly", id: a }]);
+            }}
+          >
             {x.name}
             {!covered.has(a) && (
               <Text as="span" display="block" fontSize="11px" color="clay">
@@ -74,27 +86,27 @@ export function Fabric() {
         ))}
         <SideHead>Glazing · U, g</SideHead>
         {Object.entries(project.glazings).map(([g, x]) => (
-          <Box key={g} px="3.5" py="1">
-            <Flex justify="space-between">
-              <Text>{x.name}</Text>
-              <Text color="ink2">
-                {figure(x.u, 2)}, {figure(x.g, 2)}
-              </Text>
-            </Flex>
+          <SideItem key={g} active={glazing === g} value={`${figure(glazingRating(x).u, 2)}, ${figure(glazingRating(x).g, 2)}`} onClick={() => setGlazing(g)}>
+            {x.name}
             {!covered.has(g) && (
-              <Text fontSize="11px" color="clay">
+              <Text as="span" display="block" fontSize="11px" color="clay">
                 used nowhere
               </Text>
             )}
-          </Box>
+          </SideItem>
         ))}
       </Side>
-      <Middle label="Assembly">{id && <AssemblyDesk key={id} id={id} area={covered.get(id) ?? 0} />}</Middle>
+      <Middle label={glazing === null ? "Assembly" : "Glazing"}>
+        {glazing !== null && project.glazings[glazing] ? (
+          <GlazingDesk key={glazing} id={glazing} area={covered.get(glazing) ?? 0} />
+        ) : (
+          id && <AssemblyDesk key={id} id={id} area={covered.get(id) ?? 0} />
+        )}
+      </Middle>
       <Inspector title="Envelope kits" about="Which assembly each kind of element gets, unless a space or a face says otherwise.">
         {Object.entries(project.kits).map(([k, kit]) => (
           <Kit key={k} id={k} name={kit.name} />
         ))}
-        <Glazings />
       </Inspector>
     </>
   );
@@ -123,6 +135,9 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
     ["Heat capacity", figure(capacity / 1000, 0), "kJ/m²K"],
     ["Decrement factor, 24 h", figure(periodic.decrement, 2), ""],
     ["Time shift", figure(periodic.timeShift / 3600, 1), "h"],
+    ["Periodic transmittance", figure(periodic.periodicTransmittance, 3), "W/m²K"],
+    ["Inside admittance", figure(periodic.insideAdmittance, 2), "W/m²K"],
+    ["Capacity met from inside", figure((periodic.insideAdmittance * 86400) / (2 * Math.PI) / 1000, 0), "kJ/m²K"],
     ["In the model", figure(area, 0), "m²"],
   ];
   return (
@@ -202,24 +217,35 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
                     figure(layers[i].resistance, 2),
                     figure(100 * layers[i].resistance * u, 0),
                   ]
-                : [
-                    <Text key="n" px="1">
-                      {l.name}
-                    </Text>,
-                    "—",
-                    "—",
-                    "—",
-                    <NumberInput
-                      key="r"
-                      label={`Resistance of ${l.name}`}
-                      value={l.resistance}
-                      digits={2}
-                      onCommit={(v) =>
-                        firstMessage(edit(`${a.name}: ${l.name} ${v}`, [setChange(project, ["assemblies", id, "layers", l.id, "resistance"], v)]))
-                      }
-                    />,
-                    figure(100 * l.resistance * u, 0),
-                  ],
+                : l.kind === "circuit"
+                  ? [
+                      <Text key="n" px="1">
+                        {l.name} (embedded circuit)
+                      </Text>,
+                      "—",
+                      "—",
+                      "—",
+                      "—",
+                      "—",
+                    ]
+                  : [
+                      <Text key="n" px="1">
+                        {l.name}
+                      </Text>,
+                      "—",
+                      "—",
+                      "—",
+                      <NumberInput
+                        key="r"
+                        label={`Resistance of ${l.name}`}
+                        value={l.resistance}
+                        digits={2}
+                        onCommit={(v) =>
+                          firstMessage(edit(`${a.name}: ${l.name} ${v}`, [setChange(project, ["assemblies", id, "layers", l.id, "resistance"], v)]))
+                        }
+                      />,
+                      figure(100 * l.resistance * u, 0),
+                    ],
           })),
           {
             key: "in",
@@ -251,19 +277,20 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
           </Box>
         ))}
       </Flex>
+      <DayResponse assembly={a} layers={layers} films={[Math.max(rse, 1e-6), rsi]} project={project} />
     </>
   );
 }
 
 /** The build-up drawn to scale, outside left. */
 function Section({ assembly, project }: { assembly: Assembly; project: Project }) {
-  const thickness = (l: Assembly["layers"][number]): number => (l.kind === "solid" ? l.thickness : 0.03);
+  const thickness = (l: Assembly["layers"][number]): number => (l.kind === "solid" ? l.thickness : l.kind === "resistance" ? 0.03 : 0);
   const total = assembly.layers.reduce((s, l) => s + thickness(l), 0);
   const widths = assembly.layers.map((l) => Math.max(6, (560 * thickness(l)) / Math.max(total, 0.2)));
   const starts = widths.map((_, i) => widths.slice(0, i).reduce((a, b) => a + b, 70));
   const end = widths.reduce((a, b) => a + b, 70);
   return (
-    <svg viewBox="0 0 700 150" width="100%" height="190" role="img" aria-label={`Build-up of ${assembly.name}, outside left`} fontFamily="IBM Plex Sans">
+    <svg viewBox="0 0 700 150" width="100%" height="150" role="img" aria-label={`Build-up of ${assembly.name}, outside left`} fontFamily="IBM Plex Sans">
       <text x="60" y="72" textAnchor="end" fontSize="12" fill="var(--chakra-colors-ink2)">
         outside
       </text>
@@ -286,7 +313,7 @@ function Section({ assembly, project }: { assembly: Assembly; project: Project }
           </rect>
           {widths[i] > 26 && (
             <text x={starts[i] + widths[i] / 2} y="130" textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
-              {l.kind === "solid" ? figure(l.thickness * 1000, 0) : "gap"}
+              {l.kind === "solid" ? figure(l.thickness * 1000, 0) : l.kind === "resistance" ? "gap" : ""}
             </text>
           )}
         </g>
@@ -330,41 +357,6 @@ function Kit({ id, name }: { id: string; name: string }) {
             onChange={(v) => edit(`${name}: ${roleNames[role]}`, [setChange(project, ["kits", id, role], v)])}
           />
         </Row>
-      ))}
-    </>
-  );
-}
-
-function Glazings() {
-  const project = useStore((s) => s.project) as Project;
-  const edit = useStore((s) => s.edit);
-  const [open, setOpen] = useState<string>(project.kits[project.defaults.kit].glazing);
-  return (
-    <>
-      <Head mt="5">Glazing</Head>
-      {Object.entries(project.glazings).map(([g, x]) => (
-        <Box key={g} mb="1">
-          <Act onClick={() => setOpen(open === g ? "" : g)}>{x.name}</Act>
-          {open === g &&
-            (
-              [
-                ["u", "U with frame", "W/m²K", 1],
-                ["g", "g of the glass", "", 1],
-                ["visibleTransmittance", "Visible", "", 1],
-                ["frameShare", "Frame share", "%", 100],
-              ] as const
-            ).map(([key, label, unit, factor]) => (
-              <Row key={key} label={label}>
-                <NumberInput
-                  label={`${label} of ${x.name}`}
-                  value={x[key] * factor}
-                  digits={factor === 100 ? 0 : 2}
-                  onCommit={(v) => firstMessage(edit(`${x.name}: ${label} ${v}`, [setChange(project, ["glazings", g, key], v / factor)]))}
-                />
-                <Unit>{unit}</Unit>
-              </Row>
-            ))}
-        </Box>
       ))}
     </>
   );

@@ -1,15 +1,22 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useRef, useState } from "react";
 import { Area, Bar, CartesianGrid, ComposedChart, Line as ChartLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { setChange, type Problem, type Project } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { digitsFor, figure, monthNames } from "../../ui/format.ts";
-import { Inspector, Middle, Side, SideHead } from "../../ui/Panes.tsx";
+import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useStore } from "../store.ts";
+import { GroundRows } from "./GroundRows.tsx";
+import { RunSettings } from "./RunSettings.tsx";
+import { Surroundings } from "./Surroundings.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+
+const views = { weather: "Weather year", surroundings: "Surroundings", run: "Calculation" } as const;
+type View = keyof typeof views;
 
 const siteFields = [
   { key: "latitude", label: "Latitude", unit: "°", digits: 2, help: "North positive. Sets the sun's path." },
@@ -25,9 +32,25 @@ export function Place() {
   const weather = useStore((s) => s.live.weather);
   const edit = useStore((s) => s.edit);
   const { site } = project;
+  const query = useSearchParams();
+  const router = useRouter();
+  const path = usePathname();
+  const asked = query.get("view");
+  const view: View = asked !== null && Object.hasOwn(views, asked) ? (asked as View) : "weather";
+  const go = (v: View): void => {
+    const next = new URLSearchParams(query.toString());
+    next.set("view", v);
+    router.replace(`${path}?${next.toString()}`);
+  };
   return (
     <>
       <Side label="Site" width="250px">
+        <SideHead>Look at</SideHead>
+        {(Object.keys(views) as View[]).map((v) => (
+          <SideItem key={v} active={v === view} onClick={() => go(v)}>
+            {views[v]}
+          </SideItem>
+        ))}
         <SideHead>Site</SideHead>
         <Box px="3.5">
           <Text textStyle="title">{site.name}</Text>
@@ -50,25 +73,15 @@ export function Place() {
               onChange={(v) => edit(`Terrain ${v}`, [setChange(project, ["site", "terrain"], v)])}
             />
           </Row>
-          <Head>Ground</Head>
-          <Row label="Conductivity">
-            <NumberInput
-              label="Ground conductivity"
-              value={site.ground.conductivity}
-              digits={2}
-              onCommit={(v) => firstMessage(edit(`Ground conductivity ${v}`, [setChange(project, ["site", "ground", "conductivity"], v)]))}
+          <Row label="Shelter" title="Shielding from wind by what stands around, for leakage by its area">
+            <SelectInput
+              label="Shelter"
+              value={site.shelter}
+              options={["none", "light", "moderate", "heavy", "very heavy"].map((t) => ({ value: t, label: t }))}
+              onChange={(v) => edit(`Shelter ${v}`, [setChange(project, ["site", "shelter"], v)])}
             />
-            <Unit>W/m·K</Unit>
           </Row>
-          <Row label="Heat capacity">
-            <NumberInput
-              label="Ground heat capacity"
-              value={site.ground.heatCapacity / 1e6}
-              digits={2}
-              onCommit={(v) => firstMessage(edit(`Ground heat capacity ${v}`, [setChange(project, ["site", "ground", "heatCapacity"], v * 1e6)]))}
-            />
-            <Unit>MJ/m³K</Unit>
-          </Row>
+          <GroundRows />
           <Head>Calendar</Head>
           <Row label="1 January is a">
             <SelectInput
@@ -78,9 +91,31 @@ export function Place() {
               onChange={(v) => edit("First weekday", [setChange(project, ["calendar", "firstWeekday"], Number(v))])}
             />
           </Row>
+          <Row
+            label="Year"
+            title="A calendar year fixes the weekdays; without one the year is typical and begins on the weekday above"
+            note={project.calendar.year ? "fixes the weekdays" : undefined}
+          >
+            {project.calendar.year ? (
+              <>
+                <NumberInput
+                  label="Calendar year"
+                  value={project.calendar.year}
+                  digits={0}
+                  plain
+                  onCommit={(v) => firstMessage(edit(`Year ${v}`, [setChange(project, ["calendar", "year"], v)]))}
+                />
+                <Act onClick={() => edit("Typical year", [setChange(project, ["calendar", "year"], null)])}>×</Act>
+              </>
+            ) : (
+              <Act onClick={() => edit("Year 2026", [setChange(project, ["calendar", "year"], 2026)])}>typical</Act>
+            )}
+          </Row>
         </Box>
       </Side>
-      <Middle label="Weather year">{weather ? <Bands /> : <Box h="520px" aria-busy="true" />}</Middle>
+      <Middle label={views[view]}>
+        {view === "run" ? <RunSettings /> : view === "surroundings" ? <Surroundings /> : weather ? <Bands /> : <Box h="520px" aria-busy="true" />}
+      </Middle>
       <Inspector title="Weather year" about={project.weather.kind === "normals" ? "made from twelve monthly normals, the same every time" : "read from a file"}>
         {weather && (
           <>

@@ -1,22 +1,23 @@
 "use client";
 import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { endUses, flowNames, type FlowName, type Summary } from "@arroyo/core";
+import { endUses, type Summary } from "@arroyo/core";
 import { Box } from "@chakra-ui/react";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
-import { endUseColour, flowColour, flowLabel } from "../../ui/colours.ts";
+import { endUseColour } from "../../ui/colours.ts";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
 
-interface Stack {
+export interface Stack {
   readonly key: string;
   readonly label: string;
   readonly colour: string;
 }
 
-function MonthStack({
+/** Bars of twelve months, stacked; signed ones stand above and below the line. */
+export function MonthStack({
   rows,
   stacks,
   hidden,
@@ -58,7 +59,7 @@ function MonthStack({
   );
 }
 
-const csvOf = (rows: readonly Record<string, number | string>[], stacks: readonly Stack[]): string =>
+export const csvOf = (rows: readonly Record<string, number | string>[], stacks: readonly Stack[]): string =>
   [["month", ...stacks.map((s) => `${s.label} (MWh)`)].join(","), ...rows.map((r) => [r.month, ...stacks.map((s) => r[s.key])].join(","))].join("\n");
 
 /** Energy by end use and month, with the year by end use and fuel below. */
@@ -104,50 +105,6 @@ export function EnergyByMonth({ summary, source }: { summary: Summary; source: s
               })),
             { key: "total", cells: [<b key="t">all</b>, "", <b key="k">{figure(total, 0)}</b>, <b key="i">{figure(total / summary.floorArea)}</b>, ""] },
           ]}
-        />
-      </Box>
-    </>
-  );
-}
-
-/** Heat into the zones by month, gains above the line and losses below. */
-export function GainsAndLosses({ summary, source }: { summary: Summary; source: string }) {
-  const [hidden, toggle] = useHidden();
-  const order: readonly FlowName[] = [
-    "sun",
-    "people",
-    "lighting",
-    "appliances",
-    "heating",
-    "fabric",
-    "partitions",
-    "glass",
-    "infiltration",
-    "outdoorAir",
-    "cooling",
-  ];
-  const stacks = order.map((f): Stack => ({ key: f, label: flowLabel[f], colour: flowColour[f] }));
-  const rows = monthNames.map(
-    (month, m) => ({ month, ...Object.fromEntries(flowNames.map((f) => [f, summary.flows[f][m] / 1000])) }) as Record<string, number | string>,
-  );
-  const year = (f: FlowName): number => summary.flows[f].reduce((a, b) => a + b, 0) / 1000;
-  return (
-    <>
-      <ChartFrame
-        title="Gains and losses"
-        unit={`MWh a month, into the zones above the line · ${source}`}
-        legend={stacks.map((s) => ({ ...s, hatched: s.key === "heating" }))}
-        hidden={hidden}
-        onToggle={toggle}
-        csv={() => csvOf(rows, stacks)}
-      >
-        <MonthStack rows={rows} stacks={stacks} hidden={hidden} height={400} signed />
-      </ChartFrame>
-      <Box mt="2">
-        <Grid
-          label="Gains and losses of the year"
-          head={[{ text: "Year, MWh", left: true }, ...order.map((f) => ({ text: flowLabel[f] }))]}
-          rows={[{ key: "year", cells: ["whole building", ...order.map((f) => figure(year(f)))] }]}
         />
       </Box>
     </>

@@ -6,12 +6,26 @@ import { Act, Head, Row, Unit } from "../../ui/fields.tsx";
 import { difference, figure, stampText } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { tally, useStore } from "../store.ts";
-import { EnergyByMonth, GainsAndLosses } from "./MonthlyCharts.tsx";
+import { SizingTable } from "../services/Sizing.tsx";
+import { Balance } from "./Balance.tsx";
+import { Comfort } from "./Comfort.tsx";
+import { Daylight } from "./Daylight.tsx";
+import { faceName } from "./faceName.ts";
+import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { TemperatureWeek } from "./TemperatureWeek.tsx";
 import { useRuns, type Run } from "./useRuns.ts";
 import { ZoneTable } from "./ZoneTable.tsx";
 
-const views = { summary: "Energy", flows: "Gains and losses", zones: "Zones", week: "Temperatures of a week", runs: "Stored runs" } as const;
+const views = {
+  summary: "Energy",
+  flows: "Gains and losses",
+  peaks: "Peak loads",
+  zones: "Zones",
+  comfort: "Comfort",
+  daylight: "Daylight",
+  week: "Temperatures of a week",
+  runs: "Stored runs",
+} as const;
 type View = keyof typeof views;
 
 const statusText = (r: Run): string =>
@@ -77,7 +91,13 @@ export function Results() {
         ) : !summary ? (
           <First message={live.message} />
         ) : view === "flows" ? (
-          <GainsAndLosses summary={summary} source={source} />
+          <Balance summary={summary} source={source} spaceNames={(key) => faceName(project, key)} />
+        ) : view === "peaks" ? (
+          <SizingTable />
+        ) : view === "comfort" ? (
+          <Comfort summary={summary} source={source} />
+        ) : view === "daylight" ? (
+          <Daylight summary={summary} source={source} project={project} />
         ) : view === "zones" ? (
           <ZoneTable summary={summary} source={source} />
         ) : view === "week" ? (

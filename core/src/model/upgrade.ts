@@ -1,0 +1,55 @@
+import type { RunOptions } from "./schema.ts";
+
+/** Run settings of a new project, and what a document of format 1, which had only step and sky, is taken to mean. */
+export const DEFAULT_RUN: RunOptions = {
+  stepsPerHour: 4,
+  period: null,
+  sky: "perez",
+  skyEmissivity: "martin-berdahl",
+  radiation: "network",
+  beam: "floor",
+  insideConvection: { kind: "temperature difference" },
+  outsideConvection: { kind: "wind and temperature" },
+  unmetTolerance: 0.5,
+  shortYear: 24,
+};
+
+/** What format 2 adds to a site: slab on the ground, no edge insulation, moderate shelter. */
+export const DEFAULT_GROUND = { floor: { kind: "slab" }, edge: null, temperature: null } as const;
+export const DEFAULT_SHELTER = "moderate" as const;
+
+const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === "object" && v !== null && !Array.isArray(v);
+
+/**
+ * Format 1 to 2: glazings tell their kind and have a blind, the ground tells its floor, run settings name
+ * every choice, and there are surroundings, air exchanges and sensors. Parts of another shape are left
+ * for the schema to refuse.
+ */
+export function upgradeFrom1(document: Record<string, unknown>): Record<string, unknown> {
+  const next: Record<string, unknown> = { ...document, formatVersion: 2 };
+  if (isRecord(document.glazings))
+    next.glazings = Object.fromEntries(Object.entries(document.glazings).map(([id, g]) => [id, isRecord(g) ? { kind: "rated", ...g, blind: null } : g]));
+  if (isRecord(document.site)) {
+    const { ground } = document.site;
+    next.site = { ...document.site, shelter: DEFAULT_SHELTER, ground: isRecord(ground) ? { ...ground, ...DEFAULT_GROUND } : ground };
+  }
+  if (isRecord(document.run)) next.run = { ...DEFAULT_RUN, ...document.run };
+  for (const added of ["surroundings", "airExchanges", "sensors"]) next[added] ??= {};
+  if (isRecord(document.options)) next.options = upgradeOptions(document.options);
+  return next;
+}
+
+/** Changes kept in options name glazings as a whole only when they insert one. */
+function upgradeOptions(options: Record<string, unknown>): Record<string, unknown> {
+  const glazing = (v: unknown): unknown => (isRecord(v) && !("kind" in v) ? { kind: "rated", ...v, blind: null } : v);
+  return Object.fromEntries(
+    Object.entries(options).map(([id, o]) => {
+      if (!isRecord(o) || !Array.isArray(o.changes)) return [id, o];
+      const changes = o.changes.map((c: unknown) => {
+        if (!isRecord(c) || !Array.isArray(c.path) || c.path[0] !== "glazings" || c.path.length !== 2) return c;
+        return { ...c, ...("value" in c ? { value: glazing(c.value) } : {}), ...("old" in c ? { old: glazing(c.old) } : {}) };
+      });
+      return [id, { ...o, changes }];
+    }),
+  );
+}

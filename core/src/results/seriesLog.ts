@@ -1,0 +1,243 @@
+import { relativeHumidity, type WeatherYear } from "../climate/index.ts";
+import {
+  faceQuantities,
+  FLOWS,
+  flowNames,
+  quantityNames,
+  sensorQuantities,
+  zoneQuantities,
+  type CompiledModel,
+  type FaceQuantity,
+  type Quantity,
+  type YearKernel,
+  type ZoneQuantity,
+} from "../simulate/index.ts";
+import type { Series } from "./summary.ts";
+
+/** Zone quantities read from the state each step; the rest of the named ones are flows. */
+const READ = [
+  "airTemperature",
+  "operativeTemperature",
+  "relativeHumidity",
+  "heating",
+  "cooling",
+  "radiantTemperature",
+  "humidityRatio",
+  "humidification",
+  "dehumidification",
+  "predictedMeanVote",
+  "extraAirFlow",
+  "lightingShare",
+] as const satisfies readonly ZoneQuantity[];
+const R = Object.fromEntries(READ.map((n, i) => [n, i])) as Record<(typeof READ)[number], number>;
+
+/** Hourly series of a run while it goes: means of the steps. */
+export class SeriesLog {
+  /** Whether the vote of every hour is asked for, people or not. */
+  readonly wantsVotes: boolean;
+  private readonly model: CompiledModel;
+  private readonly weather: WeatherYear;
+  private readonly firstDay: number;
+  private readonly zoneSpecs: readonly Quantity[];
+  /** What each zone line reads: place in READ, or READ.length + flow. */
+  private readonly zoneReads: Int32Array;
+  private readonly zoneColumns: Float64Array[];
+  private readonly zoneSum: Float64Array;
+  private readonly faceLines: {
+    readonly name: FaceQuantity;
+    readonly element: number;
+    readonly side: 0 | 1;
+    readonly place: number;
+    readonly values: Float64Array;
+  }[];
+  private readonly faceSum: Float64Array;
+  private readonly sensorLines: { readonly sensor: number; readonly values: Float64Array }[];
+  private readonly air: Float64Array;
+  private hours = 0;
+  private pressure = 101325;
+
+  /** @throws RangeError when a name is not known */
+  constructor(model: CompiledModel, weather: WeatherYear, firstDay: number, days: number, asked: ReadonlySet<string>) {
+    for (const name of asked) if (!quantityNames.includes(name)) throw new RangeError(`there is no series "${name}"; known: ${quantityNames.join(", ")}`);
+    const column = (): Float64Array => new Float64Array(days * 24);
+    this.model = model;
+    this.weather = weather;
+    this.firstDay = firstDay;
+    this.zoneSpecs = zoneQuantities.filter((q) => asked.has(q.name));
+    this.zoneReads = Int32Array.from(this.zoneSpecs, (q) => {
+      const at = (READ as readonly string[]).indexOf(q.name);
+      return at >= 0 ? at : READ.length + (flowNames as readonly string[]).indexOf(q.name);
+    });
+    this.zoneColumns = Array.from({ length: this.zoneSpecs.length * model.zones }, column);
+    this.zoneSum = new Float64Array(this.zoneColumns.length);
+    this.faceLines = [];
+    for (const q of faceQuantities) {
+      if (!asked.has(q.name)) continue;
+      for (let i = 0; i < model.elements; i++)
+        for (const [side, place] of places(model, q.name, i)) this.faceLines.push({ name: q.name, element: i, side, place, values: column() });
+    }
+    this.faceSum = new Float64Array(this.faceLines.length);
+    this.sensorLines = asked.has("daylight") ? model.daylight.sensors.map((_, sensor) => ({ sensor, values: column() })) : [];
+    this.air = new Float64Array(model.zones);
+    this.wantsVotes = asked.has("predictedMeanVote");
+  }
+
+  take(kernel: YearKernel, hour: number): void {
+    const { zones } = this.model;
+    const r = kernel.record;
+    const sum = this.zoneSum;
+    this.pressure = this.weather.pressure[hour];
+    const { zoneReads } = this;
+    for (let q = 0; q < zoneReads.length; q++) {
+      const read = zoneReads[q];
+      const at = q * zones;
+      for (let z = 0; z < zones; z++) {
+        if (read >= READ.length) sum[at + z] += r.flows[z * FLOWS + read - READ.length];
+        else sum[at + z] += this.readZone(kernel, read, z);
+      }
+    }
+    for (let z = 0; z < zones; z++) this.air[z] += r.airTemperature[z];
+    for (let l = 0; l < this.faceLines.length; l++) {
+      const line = this.faceLines[l];
+      this.faceSum[l] += readFace(kernel, line.name, line.element, line.side, line.place);
+    }
+  }
+
+  private readZone(kernel: YearKernel, read: number, z: number): number {
+    const r = kernel.record;
+    switch (read) {
+      case R.airTemperature:
+        return r.airTemperature[z];
+      case R.operativeTemperature:
+        return 0.5 * (r.airTemperature[z] + r.radiantTemperature[z]);
+      // of the hour's mean air, taken when it closes
+      case R.relativeHumidity:
+      case R.humidityRatio:
+        return r.humidityRatio[z];
+      case R.heating:
+        return r.heating[z];
+      case R.cooling:
+        return r.cooling[z];
+      case R.radiantTemperature:
+        return r.radiantTemperature[z];
+      case R.humidification:
+        return r.humidification[z];
+      case R.dehumidification:
+        return r.dehumidification[z];
+      case R.extraAirFlow:
+        return (1000 * r.extraFlow[z]) / kernel.state.boundary.density;
+      case R.lightingShare:
+        return kernel.lightingShare(z);
+      default:
+        return 0;
+    }
+  }
+
+  /** @param votes predicted mean vote of the hour by zone; NaN where it was not asked for */
+  closeHour(votes: Float64Array): void {
+    const { zones, stepsPerHour: n } = this.model;
+    const { zoneReads, zoneSum } = this;
+    for (let q = 0; q < zoneReads.length; q++)
+      for (let z = 0; z < zones; z++) {
+        const at = q * zones + z;
+        let v = zoneSum[at] / n;
+        if (zoneReads[q] === R.relativeHumidity) v = 100 * relativeHumidity(this.air[z] / n, v, this.pressure);
+        else if (zoneReads[q] === R.predictedMeanVote) v = votes[z];
+        this.zoneColumns[at][this.hours] = v;
+        zoneSum[at] = 0;
+      }
+    this.air.fill(0);
+    for (let l = 0; l < this.faceLines.length; l++) {
+      this.faceLines[l].values[this.hours] = this.faceSum[l] / n;
+      this.faceSum[l] = 0;
+    }
+    this.hours++;
+  }
+
+  /** Daylight of the hour, one value a sensor. */
+  light(daylight: Float64Array): void {
+    for (let l = 0; l < this.sensorLines.length; l++) this.sensorLines[l].values[this.hours] = daylight[this.sensorLines[l].sensor];
+  }
+
+  series(): Series[] {
+    const { model } = this;
+    const { zones, zoneIds } = model;
+    const common = { kind: "mean" as const, start: this.firstDay * 24, step: 3600 };
+    const zone = this.zoneSpecs.flatMap((spec, i) =>
+      zoneIds.map((id, z): Series => ({ scope: id, quantity: spec.name, unit: spec.unit, ...common, values: this.zoneColumns[i * zones + z] })),
+    );
+    const face = this.faceLines.map((l): Series => {
+      const unit = faceQuantities.find((q) => q.name === l.name)?.unit ?? "";
+      return { scope: faceScope(model, l), quantity: l.name, unit, ...common, values: l.values };
+    });
+    const sensor = this.sensorLines.map((l): Series => ({
+      scope: model.daylight.sensors[l.sensor].id,
+      quantity: "daylight",
+      unit: sensorQuantities[0].unit,
+      ...common,
+      values: l.values,
+    }));
+    return [...zone, ...face, ...sensor];
+  }
+}
+
+/** Sides and places of a face at which a quantity is read. */
+function places(m: CompiledModel, name: FaceQuantity, i: number): readonly (readonly [side: 0 | 1, place: number])[] {
+  const glass = m.kind[i] === 1;
+  const partition = m.zone0[i] >= 0;
+  switch (name) {
+    case "incidentSun":
+    case "litShare":
+      return m.orientation[i] >= 0 && !partition ? [[1, 0]] : [];
+    case "transmittedSun":
+    case "blindDown":
+      return glass ? [[1, 0]] : [];
+    case "faceFlow":
+      return partition
+        ? [
+            [0, 0],
+            [1, 0],
+          ]
+        : [[1, 0]];
+    case "layerTemperature":
+      return m.walls[i]?.places.map((_, p) => [1, p] as const) ?? [];
+    case "moltenShare":
+      return m.meltings.some((w) => w.element === i) ? [[1, 0]] : [];
+    default:
+      return [[1, 0]];
+  }
+}
+
+/** Name of a face line: the face's key, its zone for the first side of a partition, the layer for temperatures within. */
+function faceScope(m: CompiledModel, l: { readonly name: FaceQuantity; readonly element: number; readonly side: 0 | 1; readonly place: number }): string {
+  const key = m.keys[l.element];
+  if (l.name === "layerTemperature") {
+    const place = m.walls[l.element]?.places[l.place];
+    return `${key} layer ${(place?.layer ?? 0) + 1} ${place?.at === 0 ? "outer side" : place?.at === 1 ? "inner side" : "middle"}`;
+  }
+  return l.name === "faceFlow" && m.zone0[l.element] >= 0 ? `${key} into ${m.zoneIds[l.side === 0 ? m.zone0[l.element] : m.zone1[l.element]]}` : key;
+}
+
+function readFace(kernel: YearKernel, name: FaceQuantity, i: number, side: 0 | 1, place: number): number {
+  const r = kernel.record;
+  switch (name) {
+    case "incidentSun":
+      return r.incident[i];
+    case "litShare":
+      return r.litShare[i];
+    case "transmittedSun":
+      return r.transmitted[i];
+    case "faceFlow":
+      return side === 0 ? r.faceFlow0[i] : r.faceFlow1[i];
+    case "insideSurface":
+      return kernel.insideFaces[i];
+    case "outsideSurface":
+      return kernel.outsideFaces[i];
+    case "layerTemperature":
+      return kernel.layerTemperature(i, place);
+    case "moltenShare":
+      return kernel.moltenShare(i);
+    case "blindDown":
+      return kernel.state.blindDown[i - kernel.model.groundEnd];
+  }
+}

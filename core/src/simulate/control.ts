@@ -1,0 +1,223 @@
+import { facadeFlow, facadePressure, leakageFlow, openingFlow } from "../airflow/index.ts";
+import { gapConductance } from "../fabric/index.ts";
+import { GLASS_NODES, TERM, type CompiledModel } from "./model.ts";
+import { EXTRA, MODE, type KernelState } from "./state.ts";
+
+/** Where a zone has no cooling set-point, recovery stops this far above the heating one, K: typical, unverified. */
+const HALF_BAND = 2;
+/** Where it has neither, recovery works toward this, °C: typical, unverified. */
+const FREE_MIDDLE = 22;
+/** Windows open this far above their limit and close below it, K. */
+const WINDOW_BAND = 0.5;
+/** Outdoors must be cooler than the zone by this for extra air to help, K. */
+const LEAST_HELP = 0.5;
+/** Windows and night air keep this far above the heating set-point, K. */
+const ABOVE_HEATING = 0.5;
+/** A lowered blind goes up again below this share of its limit; one lowered by temperature, this far under it, K. */
+const BLIND_RELEASE = 0.8;
+const BLIND_BAND = 0.5;
+/** Sun at which a blind lowered by temperature is worth lowering, W/m²: typical, unverified. */
+const LEAST_SUN = 50;
+/** Learned warming rates stay between these, K/h, and give room to spare. */
+const LEAST_RATE = 0.2;
+const MOST_RATE = 6;
+
+/** Discrete states of the step, from the state at its start: set-points, recovery, leakage, extra air. Blinds come before the sun, by themselves. */
+export function control(m: CompiledModel, s: KernelState, hour: number, k: number): void {
+  const r = s.record;
+  const b = s.boundary;
+  const t = s.hourTerms;
+  const { zones } = m;
+  for (let z = 0; z < zones; z++) {
+    const inUse = m.schedules[m.conditioning[z]][hour] >= 0.5;
+    const air = r.airTemperature[z];
+    s.airStart[z] = air;
+    const sensed = air + m.radiantWeight[z] * (r.radiantTemperature[z] - air);
+    const early = !inUse && m.optimumStart[z] > 0 && startsEarly(m, s, z, hour, k, sensed);
+    if (inUse && s.startKind[z] !== 0) learnRate(s, z, sensed);
+    const wanted = inUse || early;
+    r.heatTarget[z] = wanted ? m.heatingSetpoint[z] : m.heatingSetback[z];
+    r.coolTarget[z] = wanted ? m.coolingSetpoint[z] : m.coolingSetback[z];
+    r.occupied[z] = m.occupancy[z] >= 0 && m.schedules[m.occupancy[z]][hour] > 0 && inUse ? 1 : 0;
+    // recovery runs when it brings the supply toward the band between the set-points
+    const heat = r.heatTarget[z];
+    const cool = r.coolTarget[z];
+    const heated = heat === heat;
+    const cooled = cool === cool;
+    const middle = heated ? (cooled ? 0.5 * (heat + cool) : heat + HALF_BAND) : FREE_MIDDLE;
+    const useful = b.outdoor < air ? air < middle : air > middle;
+    s.airFlow[z] = t[TERM.outdoorAir * zones + z] * m.airDensity;
+    s.airSupply[z] = useful ? m.recoverySensible[z] : 0;
+    s.infiltrationFlow[z] = t[TERM.airLeakage * zones + z] * b.density;
+    extraAir(m, s, z, hour, sensed);
+  }
+  for (const l of m.leaks) {
+    const air = r.airTemperature[l.zone];
+    const flow =
+      l.kind === 0
+        ? facadeFlow(l.size, facadePressure(b.wind * l.profile, b.density, air, b.outdoor, m.zoneHeight[l.zone]), l.pressure)
+        : leakageFlow(l.size, m.leak, air - b.outdoor, b.wind);
+    s.infiltrationFlow[l.zone] += flow * m.schedules[l.schedule][hour] * b.density;
+  }
+  for (let p = 0; p < m.passFlow.length; p++) s.passNow[p] = m.passFlow[p] * m.schedules[m.passSchedule[p]][hour] * m.airDensity;
+}
+
+/** Whether a zone out of use begins now to meet its set-point when use begins. */
+function startsEarly(m: CompiledModel, s: KernelState, z: number, hour: number, k: number, sensed: number): boolean {
+  const left = s.untilUse[m.conditioning[z]][hour] - k / m.stepsPerHour;
+  if (!(left <= m.optimumStart[z])) {
+    s.startKind[z] = 0;
+    return false;
+  }
+  if (s.startKind[z] !== 0) return true;
+  const cold = m.heatingSetpoint[z] - sensed;
+  const warm = sensed - m.coolingSetpoint[z];
+  const kind = cold > 0 ? 1 : warm > 0 ? 2 : 0;
+  if (kind === 0) return false;
+  const need = kind === 1 ? cold / s.rateHeat[z] : warm / s.rateCool[z];
+  if (left > need) return false;
+  s.startKind[z] = kind;
+  s.startFrom[z] = sensed;
+  s.startAt[z] = s.step;
+  return true;
+}
+
+/** Takes what the last early start achieved into the rate, half and half with what was known. */
+function learnRate(s: KernelState, z: number, sensed: number): void {
+  const hours = (s.step - s.startAt[z]) * s.stepHours;
+  if (hours > 0) {
+    const achieved = Math.abs(sensed - s.startFrom[z]) / hours;
+    const rate = s.startKind[z] === 1 ? s.rateHeat : s.rateCool;
+    rate[z] = Math.max(LEAST_RATE, Math.min(MOST_RATE, 0.5 * (rate[z] + achieved)));
+  }
+  s.startKind[z] = 0;
+}
+
+/** Extra outdoor air a zone may take in this step: night ventilation, else windows, else free cooling. */
+function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number, sensed: number): void {
+  const b = s.boundary;
+  const heat = s.record.heatTarget[z];
+  const cool = s.record.coolTarget[z];
+  s.extraKind[z] = EXTRA.NONE;
+  s.extraMost[z] = 0;
+  const floor = heat === heat ? heat + ABOVE_HEATING : -Infinity;
+  const helps = b.outdoor < sensed - LEAST_HELP;
+  if (m.nightFlow[z] > 0 && m.schedules[m.nightSchedule[z]][hour] >= 0.5) {
+    const limit = m.nightAbove[z];
+    if (limit !== limit) {
+      // without limit it runs whatever the temperatures are
+      s.extraKind[z] = EXTRA.NIGHT;
+      s.extraMost[z] = m.nightFlow[z] * b.density;
+      s.extraTarget[z] = -Infinity;
+      return;
+    }
+    const target = Math.max(limit, floor);
+    if (helps && sensed > target) {
+      s.extraKind[z] = EXTRA.NIGHT;
+      s.extraMost[z] = m.nightFlow[z] * b.density;
+      s.extraTarget[z] = target;
+      return;
+    }
+  }
+  const above = m.windowAbove[z];
+  if (above === above && m.windows[z].length > 0) {
+    const target = Math.max(above, floor);
+    const open = s.windowsOpen[z] === 1;
+    const warm = sensed > (open ? target - 1e-6 : target + WINDOW_BAND);
+    const allowed =
+      m.schedules[m.windowSchedule[z]][hour] >= 0.5 &&
+      b.outdoor >= m.windowOutdoor[z] &&
+      b.wind <= m.windowWind[z] &&
+      b.outdoor < sensed - (open ? 0 : LEAST_HELP) &&
+      // above the cooling set-point it is closed, so that window and cooling never work against each other
+      !(sensed > cool - 1e-6);
+    if (warm && allowed) {
+      s.windowsOpen[z] = 1;
+      s.extraKind[z] = EXTRA.WINDOWS;
+      s.extraMost[z] = openingFlow(m.windows[z], sensed, b.outdoor, b.wind, b.windDirection) * b.density;
+      s.extraTarget[z] = target;
+      return;
+    }
+    s.windowsOpen[z] = 0;
+  }
+  if (m.freeFlow[z] > 0 && cool === cool && b.outdoor < cool - LEAST_HELP) {
+    s.extraKind[z] = EXTRA.FREE_COOLING;
+    s.extraMost[z] = m.freeFlow[z] * b.density;
+    s.extraTarget[z] = cool;
+  }
+}
+
+/** Modes that can be from the last step on, under this step's extra air. */
+export function startModes(m: CompiledModel, s: KernelState): void {
+  const { mode } = s;
+  for (let z = 0; z < m.zones; z++) {
+    const kind = s.extraKind[z];
+    const now = mode[z];
+    if (kind === EXTRA.NONE) {
+      if (now === MODE.FREE_COOL) mode[z] = MODE.COOL;
+      else if (now === MODE.FREE_COOL_FULL) mode[z] = MODE.COOL_FULL;
+      else if (now >= MODE.FREE) mode[z] = MODE.FLOAT;
+    } else {
+      if (now === MODE.COOL || now === MODE.COOL_FULL) mode[z] = kind === EXTRA.FREE_COOLING ? now + 4 : MODE.FREE_FULL;
+      else if ((now === MODE.FREE_COOL || now === MODE.FREE_COOL_FULL) && kind !== EXTRA.FREE_COOLING) mode[z] = MODE.FREE_FULL;
+      if (s.extraTarget[z] === -Infinity) mode[z] = MODE.FREE_FULL;
+    }
+  }
+}
+
+/** Blinds by their control, from the sun and the room of the step before. */
+export function blinds(m: CompiledModel, s: KernelState, hour: number): void {
+  const r = s.record;
+  for (let i = m.groundEnd; i < m.exterior; i++) {
+    const j = i - m.groundEnd;
+    const spec = m.glassSpecs[m.glassOf[j]];
+    if (!spec.hasBlind) continue;
+    const down = s.blindDown[j] === 1;
+    let next: boolean;
+    if (spec.control === 0) next = r.incident[i] > (down ? BLIND_RELEASE : 1) * spec.threshold;
+    else if (spec.control === 1)
+      next = r.airTemperature[m.zone1[i]] > spec.threshold - (down ? BLIND_BAND : 0) && r.incident[i] > (down ? BLIND_RELEASE : 1) * LEAST_SUN;
+    else if (spec.control === 2) next = m.schedules[spec.schedule][hour] >= 0.5;
+    else next = true;
+    if (next !== down) {
+      s.blindDown[j] = next ? 1 : 0;
+      glassChain(m, s, j);
+    }
+  }
+}
+
+/** Conductance of a window's chain and the share of each node's heat that goes inward; gaps follow the temperatures of the last pass. */
+export function glassChain(m: CompiledModel, s: KernelState, j: number): void {
+  const i = j + m.groundEnd;
+  const spec = m.glassSpecs[m.glassOf[j]];
+  const state = s.blindDown[j];
+  const nodes = spec.nodes[state];
+  const at = GLASS_NODES * j;
+  let whole = 0;
+  const resistance = CHAIN;
+  const known = s.glassG[j];
+  const flow = known * (s.tout[i] - s.tin[i]);
+  let outer = s.tout[i];
+  for (let g = 0; g + 1 < nodes; g++) {
+    const gap = spec.gaps[state][g];
+    let rg = 1 / spec.conductance[state][g];
+    if (gap && known > 0) {
+      // temperatures of the sides as the flow of the last pass leaves them, with the sun absorbed so far outside of here
+      let q = flow;
+      for (let node = 0; node < nodes; node++)
+        q += node <= g ? s.glassHeat[at + node] * s.glassShareIn[at + node] : -s.glassHeat[at + node] * (1 - s.glassShareIn[at + node]);
+      const inner = outer - q * rg;
+      rg = 1 / gapConductance(gap, outer, inner, m.glassTilt[j], m.glassHeight[j]) + spec.beside[state][g];
+      outer -= q * rg;
+    } else outer -= flow * rg;
+    resistance[g] = rg;
+    whole += rg;
+  }
+  s.glassG[j] = 1 / whole;
+  let before = 0;
+  for (let node = 0; node < nodes; node++) {
+    s.glassShareIn[at + node] = before / whole;
+    if (node + 1 < nodes) before += resistance[node];
+  }
+}
+const CHAIN = new Float64Array(GLASS_NODES);

@@ -1,0 +1,307 @@
+import { acos, cos, exp, hashText, canonicalJson, PI } from "../numeric/index.ts";
+import { readAngle } from "../fabric/index.ts";
+import { castersInFront, wallCorners, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
+import { effective } from "../inputs/index.ts";
+import type { Problem, Project, SpaceField } from "../model/index.ts";
+import type { Element } from "./elements.ts";
+import { PATCHES, skyDirections } from "./litTable.ts";
+
+/** Luminous efficacy of beam and of diffuse sun, lm/W: typical, unverified. */
+export const BEAM_EFFICACY = 95;
+export const DIFFUSE_EFFICACY = 120;
+/** Reflectance of ceilings, walls, floors and glass inside for light: typical, unverified. */
+const REFLECTANCE = { ceiling: 0.7, wall: 0.5, floor: 0.2, glass: 0.12 };
+/** Brightness of what blocks the sky over that of the whole sky: typical, unverified. */
+const BLOCKED = 0.1;
+/** A window is cut into cells no wider than this for its light on a point, m. */
+const CELL = 0.3;
+const MOST_CELLS = 16;
+/** Height of a proposed sensor point, m. */
+const DESK = 0.8;
+/** Vertical over horizontal illuminance of the CIE overcast sky, ground of 0.2 included. */
+const OVERCAST_WALL = 0.396 + 0.1;
+
+/** One window's light on one sensor point. */
+export interface WindowLight {
+  readonly element: number;
+  /** Illuminance per luminance of each sky patch, lx per cd/m². */
+  readonly patches: Float64Array;
+  /** Illuminance per beam-normal illuminance over the sun grid, 1. */
+  readonly sun: Float64Array;
+  /** Light reflected inside, lx per lx on the window's outside. */
+  readonly reflected: number;
+}
+
+export interface DaylightSensor {
+  readonly id: string;
+  readonly name: string;
+  readonly space: string;
+  readonly zone: number;
+  readonly proposed: boolean;
+  readonly place: Vector;
+  readonly windows: readonly WindowLight[];
+  /** Daylight factor under the CIE overcast sky, %. */
+  readonly factor: number;
+}
+
+/** Lighting of one space that answers daylight. */
+export interface LightingControl {
+  readonly zone: number;
+  readonly space: string;
+  readonly stepped: boolean;
+  readonly target: number;
+  readonly least: number;
+  readonly steps: number;
+  readonly sensors: readonly { readonly sensor: number; readonly share: number }[];
+}
+
+export interface DaylightModel {
+  readonly sensors: readonly DaylightSensor[];
+  readonly controls: readonly LightingControl[];
+  /** Directions and heights (sine) of the sky patches in plan coordinates. */
+  readonly patches: readonly Vector[];
+}
+
+/** Relative luminance of the CIE overcast sky (Moon and Spencer 1942). @param sine of the height */
+export const overcastSky = (sine: number): number => (1 + 2 * sine) / 3;
+
+/** Relative luminance of the CIE clear sky (CIE 110-1994). @param sine of the height @param angle to the sun and @param zenith of the sun, radians */
+export function clearSky(sine: number, angle: number, zenith: number): number {
+  const c = cos(angle);
+  const z = cos(zenith);
+  return (
+    ((0.91 + 10 * exp(-3 * angle) + 0.45 * c * c) * (1 - exp(-0.32 / Math.max(0.01, sine)))) /
+    ((0.91 + 10 * exp(-3 * zenith) + 0.45 * z * z) * (1 - exp(-0.32)))
+  );
+}
+
+/**
+ * Luminance of the sky patches, cd/m², of a sky between overcast and clear that gives a diffuse horizontal
+ * illuminance. @param clearness 0 overcast … 1 clear @param sun direction in plan coordinates @param out filled
+ */
+export function skyLuminance(patches: readonly Vector[], illuminance: number, clearness: number, sx: number, sy: number, sz: number, out: Float64Array): void {
+  const zenith = acos(Math.max(-1, Math.min(1, sz)));
+  let overcast = 0;
+  let clear = 0;
+  const n = patches.length;
+  for (let p = 0; p < n; p++) overcast += overcastSky(patches[p][2]) * patches[p][2];
+  const solid = (2 * PI) / n;
+  if (clearness > 0) {
+    for (let p = 0; p < n; p++) {
+      const d = patches[p];
+      out[p] = clearSky(d[2], acos(Math.max(-1, Math.min(1, d[0] * sx + d[1] * sy + d[2] * sz))), zenith);
+      clear += out[p] * d[2];
+    }
+  }
+  const a = ((1 - clearness) * illuminance) / (overcast * solid);
+  const b = clear > 0 ? (clearness * illuminance) / (clear * solid) : 0;
+  for (let p = 0; p < n; p++) out[p] = a * overcastSky(patches[p][2]) + (clearness > 0 ? b * out[p] : 0);
+}
+
+const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+
+/** Whether a ray from `p` in direction `d` strikes a convex polygon. */
+export function rayStrikes(p: Vector, d: Vector, ring: readonly Vector[]): boolean {
+  const normal = cross(minus(ring[1], ring[0]), minus(ring[2], ring[0]));
+  const slope = dot(d, normal);
+  if (Math.abs(slope) < 1e-12) return false;
+  const t = dot(minus(ring[0], p), normal) / slope;
+  if (t < 1e-6) return false;
+  const at: Vector = [p[0] + d[0] * t, p[1] + d[1] * t, p[2] + d[2] * t];
+  let sign = 0;
+  for (let i = 0; i < ring.length; i++) {
+    const a = ring[i];
+    const b = ring[(i + 1) % ring.length];
+    const s = dot(cross(minus(b, a), minus(at, a)), normal);
+    if (Math.abs(s) < 1e-12) continue;
+    if (sign === 0) sign = s;
+    else if (sign * s < 0) return false;
+  }
+  return true;
+}
+
+const lights = new Map<string, { patches: Float64Array; sun: Float64Array; overcast: number }>();
+
+/** Sensor points and lighting controls of a project. A controlled space without a sensor gets one in its middle, told as proposed. */
+export function daylightModel(
+  project: Project,
+  geometry: Geometry,
+  casters: readonly Caster[],
+  list: readonly Element[],
+  zoneOfSpace: ReadonlyMap<string, number>,
+  warnings: Problem[],
+): DaylightModel {
+  const sky = skyDirections(project.site);
+  const sensors: DaylightSensor[] = [];
+  const controls: LightingControl[] = [];
+  for (const space of Object.keys(project.spaces).sort()) {
+    const g = geometry.spaces.get(space);
+    if (!g) continue;
+    const read = (f: SpaceField) => effective(project, "space", space, f).value;
+    const kind = read("lightingControl") as string;
+    const own = Object.entries(project.sensors).filter(([, s]) => s.space === space);
+    if (kind === "none" && own.length === 0) continue;
+    const zone = zoneOfSpace.get(space) as number;
+    const points: { id: string; name: string; place: Vector; share: number; proposed: boolean }[] = own.map(([id, s]) => ({
+      id,
+      name: s.name,
+      place: [s.x, s.y, g.low + s.height],
+      share: s.share,
+      proposed: false,
+    }));
+    if (points.length === 0) {
+      const [x, y] = centroid(g.outline);
+      const share = read("lightingControlledShare") as number;
+      points.push({
+        id: `${space}_middle`,
+        name: `${project.spaces[space].name}, middle`,
+        place: [x, y, g.low + Math.min(DESK, (g.high - g.low) / 2)],
+        share,
+        proposed: true,
+      });
+    }
+    const total = points.reduce((s, p) => s + p.share, 0);
+    if (total > 1 + 1e-9)
+      warnings.push({
+        code: "sensor-share",
+        severity: "warning",
+        stage: "use",
+        path: `spaces/${space}`,
+        message: `The sensors of ${project.spaces[space].name} control ${Math.round(100 * total)} % of its lighting; they are scaled to all of it.`,
+      });
+    const scale = total > 1 ? 1 / total : 1;
+    const reflections = innerReflection(list, space);
+    const first = sensors.length;
+    for (const p of points) {
+      const windows: WindowLight[] = [];
+      let factor = 0;
+      list.forEach((e, element) => {
+        if (e.kind !== 1 || !e.glass || !e.opening || e.face.space !== space) return;
+        const corners = wallCorners(e.face, e.opening);
+        const glass = e.glass.up;
+        const share = 1 - e.frame;
+        const inFront = castersInFront(
+          { pieces: [corners], normal: e.face.normal },
+          casters.filter((c) => c.transmittance === null).map((c) => c.corners),
+        );
+        const key = sky.key + hashText(canonicalJson([p.place, corners, e.face.normal, share, [...glass.visible], inFront]));
+        let light = lights.get(key);
+        if (!light) {
+          light = windowLight(p.place, corners, e.face.normal, share, glass.visible, inFront, sky);
+          if (lights.size > 2000) lights.clear();
+          lights.set(key, light);
+        }
+        const reflected = (glass.diffuseVisible * share * e.area * reflections.mean) / (reflections.area * (1 - reflections.mean));
+        windows.push({ element, patches: light.patches, sun: light.sun, reflected });
+        factor += 100 * (light.overcast + reflected * (e.face.normal[2] > 0.7 ? 1 : OVERCAST_WALL));
+      });
+      sensors.push({ id: p.id, name: p.name, space, zone, proposed: p.proposed, place: p.place, windows, factor });
+    }
+    if (kind === "none") continue;
+    controls.push({
+      zone,
+      space,
+      stepped: kind === "stepped",
+      target: read("illuminance") as number,
+      least: read("lightingLeast") as number,
+      steps: read("lightingSteps") as number,
+      sensors: points.map((p, i) => ({ sensor: first + i, share: p.share * scale })),
+    });
+  }
+  return { sensors, controls, patches: sky.patches };
+}
+
+function centroid(outline: readonly (readonly [number, number])[]): [number, number] {
+  let area = 0;
+  let x = 0;
+  let y = 0;
+  outline.forEach((p, i) => {
+    const q = outline[(i + 1) % outline.length];
+    const c = p[0] * q[1] - q[0] * p[1];
+    area += c;
+    x += (p[0] + q[0]) * c;
+    y += (p[1] + q[1]) * c;
+  });
+  return [x / (3 * area), y / (3 * area)];
+}
+
+/** Inside surfaces of a space and their mean reflectance for light. */
+function innerReflection(list: readonly Element[], space: string): { area: number; mean: number } {
+  let area = 0;
+  let sum = 0;
+  for (const e of list) {
+    const own = e.face.space === space;
+    if (!own && e.face.partnerSpace !== space) continue;
+    const up = own ? e.face.normal[2] : -e.face.normal[2];
+    const r = e.kind === 1 ? REFLECTANCE.glass : up > 0.5 ? REFLECTANCE.ceiling : up < -0.5 ? REFLECTANCE.floor : REFLECTANCE.wall;
+    area += e.area;
+    sum += e.area * r;
+  }
+  return { area: Math.max(area, 1e-9), mean: area > 0 ? sum / area : 0 };
+}
+
+/** Light through one window onto an upward point: by sky patch, and of the sun over its grid; `overcast` is its part of the daylight factor. */
+function windowLight(
+  place: Vector,
+  corners: readonly Vector[],
+  normal: Vector,
+  share: number,
+  visible: Float64Array,
+  casters: readonly (readonly Vector[])[],
+  sky: ReturnType<typeof skyDirections>,
+): { patches: Float64Array; sun: Float64Array; overcast: number } {
+  const patches = new Float64Array(PATCHES);
+  const along = minus(corners[1], corners[0]);
+  const up = minus(corners[3], corners[0]);
+  const width = Math.sqrt(dot(along, along));
+  const height = Math.sqrt(dot(up, up));
+  const nu = Math.max(2, Math.min(MOST_CELLS, Math.ceil(width / CELL)));
+  const nv = Math.max(2, Math.min(MOST_CELLS, Math.ceil(height / CELL)));
+  const cell = (width * height) / (nu * nv);
+  for (let i = 0; i < nu; i++)
+    for (let j = 0; j < nv; j++) {
+      const a = (i + 0.5) / nu;
+      const b = (j + 0.5) / nv;
+      const at: Vector = [corners[0][0] + a * along[0] + b * up[0], corners[0][1] + a * along[1] + b * up[1], corners[0][2] + a * along[2] + b * up[2]];
+      const r = minus(at, place);
+      const distance = Math.sqrt(dot(r, r));
+      const d: Vector = [r[0] / distance, r[1] / distance, r[2] / distance];
+      const through = dot(d, normal);
+      if (through <= 0 || d[2] <= 0) continue;
+      const weight = share * readAngle(visible, Math.min(1, through)) * d[2] * ((cell * through) / (distance * distance));
+      const blocked = casters.some((c) => rayStrikes(at, d, c));
+      let best = 0;
+      for (let p = 1; p < PATCHES; p++) if (dot(sky.patches[p], d) > dot(sky.patches[best], d)) best = p;
+      patches[best] += blocked ? BLOCKED * weight : weight;
+    }
+  const sun = new Float64Array(sky.suns.length);
+  sky.up.forEach((g, k) => {
+    const s = sky.raised[k];
+    const c = dot(s, normal);
+    if (c <= 1e-6 || !rayStrikes(place, s, corners) || casters.some((q) => rayStrikes(place, s, q))) return;
+    sun[g] = share * readAngle(visible, Math.min(1, c)) * s[2];
+  });
+  // share of a horizontal illuminance of 1 lx under the overcast sky
+  let norm = 0;
+  let overcast = 0;
+  for (let p = 0; p < PATCHES; p++) {
+    const l = overcastSky(sky.patches[p][2]);
+    norm += l * sky.patches[p][2] * ((2 * PI) / PATCHES);
+    overcast += l * patches[p];
+  }
+  return { patches, sun, overcast: overcast / norm };
+}
+
+/** Share of a control's lighting power left, from the daylight at its sensors, lx. */
+export function lightingLeft(c: LightingControl, illuminance: Float64Array): number {
+  let left = 1;
+  for (let i = 0; i < c.sensors.length; i++) {
+    const { sensor, share } = c.sensors[i];
+    const short = Math.max(0, Math.min(1, 1 - illuminance[sensor] / c.target));
+    const power = c.stepped ? Math.ceil(short * c.steps - 1e-9) / c.steps : c.least + (1 - c.least) * short;
+    left -= share * (1 - power);
+  }
+  return left;
+}

@@ -1,0 +1,453 @@
+import { STEFAN_BOLTZMANN } from "../climate/index.ts";
+import { quickCbrt } from "../numeric/index.ts";
+import { glassChain } from "./control.ts";
+import type { CompiledModel, FullExchange } from "./model.ts";
+import type { KernelState } from "./state.ts";
+
+/** Least natural film, W/m²K: typical, unverified. */
+const LEAST_FILM = 0.1;
+/** Full exchange is settled when no face changes by more than this between passes, W/m². */
+const SETTLED = 0.01;
+
+/** Convection with the quick cube root and a least film, so that still air does not insulate fully. @see naturalConvection */
+function film(difference: number, warm: number, cold: number): number {
+  const h = difference > 0 ? warm * quickCbrt(difference) : cold * quickCbrt(-difference);
+  return h < LEAST_FILM ? LEAST_FILM : h;
+}
+
+/** Forced outside films of the step: whole to windward, half to leeward, which is more than 100° off the wind (Walton 1983). */
+export function forcedFilms(m: CompiledModel, s: KernelState): void {
+  const { forced } = s;
+  const b = s.boundary;
+  const choice = m.options.outsideConvection.kind;
+  if (choice === "typed") return;
+  if (choice === "iso 52016-1") {
+    for (let i = 0; i < m.exterior; i++) forced[i] = m.forced[i] * b.wind;
+    return;
+  }
+  const rootWind = Math.sqrt(b.wind);
+  const { classAzimuth, orientation, facing0 } = m;
+  for (let i = 0; i < m.exterior; i++) {
+    if (i === m.opaqueEnd) i = m.groundEnd;
+    if (i >= m.exterior) break;
+    const turn = b.windDirection - classAzimuth[orientation[i]];
+    const offset = Math.abs(turn - 360 * Math.round(turn / 360));
+    const leeward = facing0[i] < 0.98 && offset > 100 ? 0.5 : 1;
+    forced[i] = m.forced[i] * leeward * rootWind;
+  }
+}
+
+/** Part of the step-mean face temperatures that comes from the states alone, and from circuits. */
+export function stateTemperatures(m: CompiledModel, s: KernelState): void {
+  const { modeStart, meanPort0, meanPort1 } = m;
+  const { a, p0, p1 } = s;
+  const { elements } = m;
+  let k = 0;
+  for (let i = 0; i < elements; i++) {
+    let x = 0;
+    let y = 0;
+    const end = modeStart[i + 1];
+    for (; k < end; k++) {
+      const v = a[k];
+      x += meanPort0[k] * v;
+      y += meanPort1[k] * v;
+    }
+    p0[i] = x;
+    p1[i] = y;
+  }
+  for (let c = 0; c < m.circuits.length; c++) {
+    const i = m.circuits[c];
+    const q = s.circuitHeat[i];
+    if (q === 0) continue;
+    p0[i] += m.circuit0[i] * q;
+    p1[i] += m.circuit1[i] * q;
+  }
+}
+
+/** Melting walls about their present temperatures. */
+function meltingPorts(m: CompiledModel, s: KernelState): void {
+  for (let w = 0; w < s.melting.length; w++) {
+    const i = m.meltings[w].element;
+    const wall = s.melting[w];
+    wall.linearise();
+    s.p0[i] = wall.port.p0;
+    s.p1[i] = wall.port.p1;
+    s.direct00[i] = wall.port.d00;
+    s.direct01[i] = wall.port.d01;
+    s.direct11[i] = wall.port.d11;
+  }
+}
+
+/**
+ * What full grey exchange adds to the mean-radiant network, W/m² at each face: exchange of all pairs at the
+ * temperatures of the last pass less what the network gives there. It sums to nothing over a zone.
+ */
+function correctExchange(m: CompiledModel, s: KernelState, f: FullExchange, last: boolean): void {
+  const { members, exchange, zone } = f;
+  const n = members.length;
+  const { emitted } = s;
+  const radiant = s.record.radiantTemperature[zone];
+  for (let i = 0; i < n; i++) {
+    const e = members[i] >> 1;
+    const t = (members[i] & 1 ? s.tin[e] : s.tout[e]) + 273.15;
+    emitted[i] = STEFAN_BOLTZMANN * t * t * t * t;
+  }
+  let sum = 0;
+  let whole = 0;
+  let moved = 0;
+  for (let i = 0; i < n; i++) {
+    let q = 0;
+    for (let j = 0; j < n; j++) q += exchange[i * n + j] * (emitted[j] - emitted[i]);
+    const e = members[i] >> 1;
+    const side = members[i] & 1;
+    const hr = side ? s.hr1[e] : s.hr0[e];
+    const t = side ? s.tin[e] : s.tout[e];
+    const c = q / m.area[e] - hr * (radiant - t);
+    const target = side ? s.correction1 : s.correction0;
+    const change = Math.abs(c - target[e]);
+    if (change > moved) moved = change;
+    target[e] = c;
+    sum += c * m.area[e];
+    whole += m.area[e];
+  }
+  // radiant gains reach the faces through the network; the correction itself moves heat only between them
+  const off = sum / whole;
+  for (let i = 0; i < n; i++) (members[i] & 1 ? s.correction1 : s.correction0)[members[i] >> 1] -= off;
+  if (last && moved - Math.abs(off) > SETTLED) s.books.unconverged[zone]++;
+}
+
+/** Films from the last pass, then each element closed to its zones' nodes, summed into the zone system. */
+export function coefficients(m: CompiledModel, s: KernelState, pass: number): void {
+  const b = s.boundary;
+  s.values.fill(0);
+  if (pass === 0) forcedFilms(m, s);
+  if (s.melting.length > 0) meltingPorts(m, s);
+  for (let f = 0; f < m.full.length; f++) correctExchange(m, s, m.full[f], pass === m.passes - 1);
+  opaque(m, s, b.outdoor, b.sky);
+  ground(m, s, b.month);
+  glass(m, s, b.outdoor, b.sky);
+  partitions(m, s);
+}
+
+/** Outside faces: convection and long-wave with sky and air. */
+function opaque(m: CompiledModel, s: KernelState, outdoor: number, skyTemperature: number): void {
+  const { zone1, area, nominal0, nominal1, warm0, cold0, warm1, cold1, exchange1, emissivity0, skyView } = m;
+  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1, naturalInside, naturalOutside } = m;
+  const { p0, p1, s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, env0, forced, ho: outsideFilm, direct00, direct01, direct11, correction1 } = s;
+  const { values, rhs, tin, tout } = s;
+  const air = s.record.airTemperature;
+  const radiant = s.record.radiantTemperature;
+  const sky = skyTemperature + 273.15;
+  const out = outdoor + 273.15;
+  const end = m.opaqueEnd;
+  for (let i = 0; i < end; i++) {
+    const z = zone1[i];
+    const na = 2 * z;
+    const ti = tin[i];
+    const di = ti - air[z];
+    const hc = naturalInside ? film(di, warm1[i], cold1[i]) : di > 0 ? steadyWarm1[i] : steadyCold1[i];
+    const mean = 0.5 * (ti + radiant[z]) + 273.15;
+    const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
+    hc1[i] = hc;
+    hr1[i] = hr;
+    const to = tout[i];
+    const d0 = to - outdoor;
+    const hv = forced[i] + (naturalOutside ? film(d0, warm0[i], cold0[i]) : d0 > 0 ? steadyWarm0[i] : steadyCold0[i]);
+    const ts = to + 273.15;
+    const e = emissivity0[i] * STEFAN_BOLTZMANN;
+    // part of the sky seen near the horizon radiates as air does (Walton 1983: β = √F)
+    const seen = skyView[i];
+    const hs = e * seen * (ts * ts + sky * sky) * (ts + sky);
+    const hg = e * (1 - seen) * (ts * ts + out * out) * (ts + out);
+    const ho = hv + hs + hg;
+    const drive = (hv + hg) * outdoor + hs * skyTemperature;
+    env0[i] = drive / ho;
+    const go = drive + s0[i];
+    outsideFilm[i] = ho;
+    // (I + D x) T = P + D g, with g at the inside face known but for the zone's two nodes
+    const xo = ho - nominal0[i];
+    const xi = hc + hr - nominal1[i];
+    const oo = direct00[i];
+    const oi = direct01[i];
+    const ii = direct11[i];
+    const eo = 1 + oo * xo;
+    const ei = 1 + ii * xi;
+    const inverse = 1 / (eo * ei - oi * oi * xo * xi);
+    const source = s1[i] + correction1[i];
+    const b0 = p0[i] + oo * go + oi * source;
+    const b1 = p1[i] + oi * go + ii * source;
+    const beta = (ii * eo - oi * oi * xo) * inverse;
+    const alpha = (b1 * eo - oi * xo * b0) * inverse;
+    alpha1[i] = alpha;
+    g11[i] = beta;
+    // outside face: T = alpha0 + g01·(inside input)
+    alpha0[i] = (b0 * ei - oi * xi * b1) * inverse;
+    g01[i] = oi * inverse;
+    const ac = area[i] * hc;
+    const ar = area[i] * hr;
+    const cross = ac * hr * beta;
+    const d = 4 * z;
+    values[d] += ac * (1 - hc * beta);
+    values[d + 1] -= cross;
+    values[d + 2] -= cross;
+    values[d + 3] += ar * (1 - hr * beta);
+    rhs[na] += ac * alpha;
+    rhs[na + 1] += ar * alpha;
+  }
+}
+
+/** Faces against the ground: a monthly temperature behind a conductance. */
+function ground(m: CompiledModel, s: KernelState, month: number): void {
+  const { zone1, area, nominal0, nominal1, warm1, cold1, steadyWarm1, steadyCold1, naturalInside, exchange1, groundConductance, groundRow, groundTemperature } =
+    m;
+  const { p0, p1, s1, alpha0, alpha1, g01, g11, hc1, hr1, env0, ho: outsideFilm, direct00, direct01, direct11, correction1 } = s;
+  const { values, rhs, tin } = s;
+  const air = s.record.airTemperature;
+  const radiant = s.record.radiantTemperature;
+  for (let i = m.opaqueEnd; i < m.groundEnd; i++) {
+    const z = zone1[i];
+    const na = 2 * z;
+    const ti = tin[i];
+    const di = ti - air[z];
+    const hc = naturalInside ? film(di, warm1[i], cold1[i]) : di > 0 ? steadyWarm1[i] : steadyCold1[i];
+    const mean = 0.5 * (ti + radiant[z]) + 273.15;
+    const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
+    hc1[i] = hc;
+    hr1[i] = hr;
+    const ho = groundConductance[i];
+    const t = groundTemperature[12 * groundRow[i] + month];
+    env0[i] = t;
+    outsideFilm[i] = ho;
+    const go = ho * t;
+    const xo = ho - nominal0[i];
+    const xi = hc + hr - nominal1[i];
+    const oo = direct00[i];
+    const oi = direct01[i];
+    const ii = direct11[i];
+    const eo = 1 + oo * xo;
+    const ei = 1 + ii * xi;
+    const inverse = 1 / (eo * ei - oi * oi * xo * xi);
+    const source = s1[i] + correction1[i];
+    const b0 = p0[i] + oo * go + oi * source;
+    const b1 = p1[i] + oi * go + ii * source;
+    const beta = (ii * eo - oi * oi * xo) * inverse;
+    const alpha = (b1 * eo - oi * xo * b0) * inverse;
+    alpha1[i] = alpha;
+    g11[i] = beta;
+    alpha0[i] = (b0 * ei - oi * xi * b1) * inverse;
+    g01[i] = oi * inverse;
+    const ac = area[i] * hc;
+    const ar = area[i] * hr;
+    const cross = ac * hr * beta;
+    const d = 4 * z;
+    values[d] += ac * (1 - hc * beta);
+    values[d + 1] -= cross;
+    values[d + 2] -= cross;
+    values[d + 3] += ar * (1 - hr * beta);
+    rhs[na] += ac * alpha;
+    rhs[na + 1] += ar * alpha;
+  }
+}
+
+/** Windows: a conductance without mass between two faces, with the sun its panes absorb as sources at both. */
+function glass(m: CompiledModel, s: KernelState, outdoor: number, skyTemperature: number): void {
+  const { zone1, area, warm0, cold0, warm1, cold1, exchange1, emissivity0, skyView, groundEnd, glassOf, glassSpecs } = m;
+  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1, naturalInside, naturalOutside } = m;
+  const { s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, env0, forced, ho: outsideFilm, correction1, glassG, room1 } = s;
+  const { values, rhs, tin, tout } = s;
+  const air = s.record.airTemperature;
+  const radiant = s.record.radiantTemperature;
+  const sky = skyTemperature + 273.15;
+  const out = outdoor + 273.15;
+  for (let i = groundEnd; i < m.exterior; i++) {
+    const j = i - groundEnd;
+    if (glassSpecs[glassOf[j]].variable) {
+      glassChain(m, s, j);
+      resolveAbsorbed(m, s, j);
+      s0[i] = s.glassAbsorbed0[j];
+      s1[i] = s.glassAbsorbed1[j] + room1[i];
+    }
+    const z = zone1[i];
+    const na = 2 * z;
+    const ti = tin[i];
+    const di = ti - air[z];
+    const hc = naturalInside ? film(di, warm1[i], cold1[i]) : di > 0 ? steadyWarm1[i] : steadyCold1[i];
+    const mean = 0.5 * (ti + radiant[z]) + 273.15;
+    const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
+    hc1[i] = hc;
+    hr1[i] = hr;
+    const to = tout[i];
+    const d0 = to - outdoor;
+    const hv = forced[i] + (naturalOutside ? film(d0, warm0[i], cold0[i]) : d0 > 0 ? steadyWarm0[i] : steadyCold0[i]);
+    const ts = to + 273.15;
+    const e = emissivity0[i] * STEFAN_BOLTZMANN;
+    const seen = skyView[i];
+    const hs = e * seen * (ts * ts + sky * sky) * (ts + sky);
+    const hg = e * (1 - seen) * (ts * ts + out * out) * (ts + out);
+    const ho = hv + hs + hg;
+    const drive = (hv + hg) * outdoor + hs * skyTemperature;
+    env0[i] = drive / ho;
+    outsideFilm[i] = ho;
+    const go = drive + s0[i];
+    const G = glassG[j];
+    const hi = hc + hr;
+    const inverse = 1 / (ho * hi + G * (ho + hi));
+    const source = s1[i] + correction1[i];
+    const beta = (ho + G) * inverse;
+    const gamma = G * inverse;
+    const alpha = gamma * go + beta * source;
+    alpha1[i] = alpha;
+    g11[i] = beta;
+    alpha0[i] = (hi + G) * inverse * go + gamma * source;
+    g01[i] = gamma;
+    const ac = area[i] * hc;
+    const ar = area[i] * hr;
+    const cross = ac * hr * beta;
+    const d = 4 * z;
+    values[d] += ac * (1 - hc * beta);
+    values[d + 1] -= cross;
+    values[d + 2] -= cross;
+    values[d + 3] += ar * (1 - hr * beta);
+    rhs[na] += ac * alpha;
+    rhs[na + 1] += ar * alpha;
+  }
+}
+
+/** Absorbed heat of a window's nodes at its two faces, by the chain of the pass. */
+function resolveAbsorbed(m: CompiledModel, s: KernelState, j: number): void {
+  const nodes = m.glassSpecs[m.glassOf[j]].nodes[s.blindDown[j]];
+  let out = 0;
+  let inward = 0;
+  for (let k = 0; k < nodes; k++) {
+    const h = s.glassHeat[4 * j + k];
+    const share = s.glassShareIn[4 * j + k];
+    inward += h * share;
+    out += h * (1 - share);
+  }
+  s.glassAbsorbed0[j] = out;
+  s.glassAbsorbed1[j] = inward;
+}
+
+/** Inner walls and floors couple the nodes of both their zones. */
+function partitions(m: CompiledModel, s: KernelState): void {
+  const { zone0, zone1, area, nominal0, nominal1, warm0, cold0, warm1, cold1, exchange0, exchange1, block01, block10, exterior } = m;
+  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1, naturalInside } = m;
+  const { p0, p1, s0, s1, alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, direct00, direct01, direct11, correction0, correction1 } = s;
+  const { values, rhs, tin, tout } = s;
+  const air = s.record.airTemperature;
+  const radiant = s.record.radiantTemperature;
+  for (let i = exterior; i < m.elements; i++) {
+    const z0 = zone0[i];
+    const z1 = zone1[i];
+    const t0 = tout[i];
+    const t1 = tin[i];
+    const d0 = t0 - air[z0];
+    const d1 = t1 - air[z1];
+    const c0 = naturalInside ? film(d0, warm0[i], cold0[i]) : d0 > 0 ? steadyWarm0[i] : steadyCold0[i];
+    const c1 = naturalInside ? film(d1, warm1[i], cold1[i]) : d1 > 0 ? steadyWarm1[i] : steadyCold1[i];
+    const m0 = 0.5 * (t0 + radiant[z0]) + 273.15;
+    const m1 = 0.5 * (t1 + radiant[z1]) + 273.15;
+    const r0 = 4 * STEFAN_BOLTZMANN * exchange0[i] * m0 * m0 * m0;
+    const r1 = 4 * STEFAN_BOLTZMANN * exchange1[i] * m1 * m1 * m1;
+    hc0[i] = c0;
+    hr0[i] = r0;
+    hc1[i] = c1;
+    hr1[i] = r1;
+    const x0 = c0 + r0 - nominal0[i];
+    const x1 = c1 + r1 - nominal1[i];
+    const oo = direct00[i];
+    const oi = direct01[i];
+    const ii = direct11[i];
+    const e0 = 1 + oo * x0;
+    const e1 = 1 + ii * x1;
+    const inverse = 1 / (e0 * e1 - oi * oi * x0 * x1);
+    const source0 = s0[i] + correction0[i];
+    const source1 = s1[i] + correction1[i];
+    const b0 = p0[i] + oo * source0 + oi * source1;
+    const b1 = p1[i] + oi * source0 + ii * source1;
+    const G00 = (oo * e1 - oi * oi * x1) * inverse;
+    const G11 = (ii * e0 - oi * oi * x0) * inverse;
+    const G01 = oi * inverse;
+    const A0 = (b0 * e1 - oi * x1 * b1) * inverse;
+    const A1 = (b1 * e0 - oi * x0 * b0) * inverse;
+    alpha0[i] = A0;
+    alpha1[i] = A1;
+    g00[i] = G00;
+    g01[i] = G01;
+    g11[i] = G11;
+    const A = area[i];
+    const v0 = 4 * z0;
+    const v1 = 4 * z1;
+    const cross0 = A * c0 * r0 * G00;
+    const cross1 = A * c1 * r1 * G11;
+    values[v0] += A * c0 * (1 - c0 * G00);
+    values[v0 + 1] -= cross0;
+    values[v0 + 2] -= cross0;
+    values[v0 + 3] += A * r0 * (1 - r0 * G00);
+    values[v1] += A * c1 * (1 - c1 * G11);
+    values[v1 + 1] -= cross1;
+    values[v1 + 2] -= cross1;
+    values[v1 + 3] += A * r1 * (1 - r1 * G11);
+    // of zones one and two, or folded onto the one block when both sides are in one zone
+    const AG = A * G01;
+    const e = 4 * block01[i - exterior];
+    const f = 4 * block10[i - exterior];
+    const caa = AG * c0 * c1;
+    const car = AG * c0 * r1;
+    const cra = AG * r0 * c1;
+    const crr = AG * r0 * r1;
+    values[e] -= caa;
+    values[e + 1] -= car;
+    values[e + 2] -= cra;
+    values[e + 3] -= crr;
+    values[f] -= caa;
+    values[f + 1] -= cra;
+    values[f + 2] -= car;
+    values[f + 3] -= crr;
+    rhs[2 * z0] += A * c0 * A0;
+    rhs[2 * z0 + 1] += A * r0 * A0;
+    rhs[2 * z1] += A * c1 * A1;
+    rhs[2 * z1 + 1] += A * r1 * A1;
+  }
+}
+
+/** Step-mean face temperatures from the solved nodes; melting walls settle with the heat that follows. */
+export function faceTemperatures(m: CompiledModel, s: KernelState): void {
+  const { alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, tin, tout } = s;
+  const { zone0, zone1, exterior, elements } = m;
+  const air = s.record.airTemperature;
+  const radiant = s.record.radiantTemperature;
+  for (let i = 0; i < exterior; i++) {
+    const z = zone1[i];
+    const q = hc1[i] * air[z] + hr1[i] * radiant[z];
+    tin[i] = alpha1[i] + g11[i] * q;
+    tout[i] = alpha0[i] + g01[i] * q;
+  }
+  for (let i = exterior; i < elements; i++) {
+    const z0 = zone0[i];
+    const z1 = zone1[i];
+    const q0 = hc0[i] * air[z0] + hr0[i] * radiant[z0];
+    const q1 = hc1[i] * air[z1] + hr1[i] * radiant[z1];
+    tout[i] = alpha0[i] + g00[i] * q0 + g01[i] * q1;
+    tin[i] = alpha1[i] + g01[i] * q0 + g11[i] * q1;
+  }
+  for (let w = 0; w < s.melting.length; w++) {
+    const i = m.meltings[w].element;
+    s.melting[w].settle(inputOutside(m, s, i) + m.nominal0[i] * tout[i], inputInside(m, s, i) + m.nominal1[i] * tin[i]);
+  }
+}
+
+/** Heat into the inside face of an element beyond its layers, W/m². */
+export function inputInside(m: CompiledModel, s: KernelState, i: number): number {
+  const z = m.zone1[i];
+  const { airTemperature: air, radiantTemperature: radiant } = s.record;
+  return s.hc1[i] * (air[z] - s.tin[i]) + s.hr1[i] * (radiant[z] - s.tin[i]) + s.s1[i] + s.correction1[i];
+}
+
+/** Heat into the outside face, or the face in the first zone, W/m². */
+export function inputOutside(m: CompiledModel, s: KernelState, i: number): number {
+  if (i < m.exterior) return s.ho[i] * (s.env0[i] - s.tout[i]) + s.s0[i];
+  const z = m.zone0[i];
+  const { airTemperature: air, radiantTemperature: radiant } = s.record;
+  return s.hc0[i] * (air[z] - s.tout[i]) + s.hr0[i] * (radiant[z] - s.tout[i]) + s.s0[i] + s.correction0[i];
+}

@@ -1,0 +1,230 @@
+import { deriveWeather, sunVector, type DerivedWeather, type WeatherYear } from "../climate/index.ts";
+import { MeltingWall } from "../fabric/index.ts";
+import { FLOWS } from "./catalogue.ts";
+import { PATCHES } from "./litTable.ts";
+import { GLASS_NODES, TERMS, type CompiledModel } from "./model.ts";
+
+/** Thermostat modes: free; heated to the set-point or at capacity; cooled likewise; cooled by extra outdoor air; cooled with all of it. */
+export const MODE = { FLOAT: 0, HEAT: 1, HEAT_FULL: 2, COOL: 3, COOL_FULL: 4, FREE: 5, FREE_FULL: 6, FREE_COOL: 7, FREE_COOL_FULL: 8 } as const;
+/** What makes extra outdoor air available to a zone in a step. */
+export const EXTRA = { NONE: 0, NIGHT: 1, WINDOWS: 2, FREE_COOLING: 3 } as const;
+
+/** Weather and air of one step; one object, filled anew each step. */
+export interface Boundary {
+  outdoor: number;
+  ratio: number;
+  pressure: number;
+  sky: number;
+  wind: number;
+  windDirection: number;
+  month: number;
+  density: number;
+  cp: number;
+}
+
+/** What one step leaves behind for its reader; arrays are reused by the next step. */
+export interface StepRecord {
+  readonly airTemperature: Float64Array;
+  readonly radiantTemperature: Float64Array;
+  readonly humidityRatio: Float64Array;
+  /** W delivered to and removed from each zone, sensible; and as water vapour. */
+  readonly heating: Float64Array;
+  readonly cooling: Float64Array;
+  readonly humidification: Float64Array;
+  readonly dehumidification: Float64Array;
+  /** Heat flows into each zone, W, [zone][flow] in the order of `flowNames`. */
+  readonly flows: Float64Array;
+  /** Sun through glass that stays in each zone by direction, W, [zone][direction]. */
+  readonly sunBy: Float64Array;
+  /** Heat of each element into its zones, W, without sun that entered through glass: side 0 (partitions) and side 1. */
+  readonly faceFlow0: Float64Array;
+  readonly faceFlow1: Float64Array;
+  /** Step sums of the terms by zone, [TERM][zone]. */
+  readonly terms: Float64Array;
+  readonly occupied: Uint8Array;
+  readonly heatTarget: Float64Array;
+  readonly coolTarget: Float64Array;
+  /** Extra outdoor air in use, kg/s. */
+  readonly extraFlow: Float64Array;
+  /** Sun on the outside of elements, W/m²; lit share of beam; sun let through, W. */
+  readonly incident: Float64Array;
+  readonly litShare: Float64Array;
+  readonly transmitted: Float64Array;
+  /** Sensor points, lx. */
+  readonly daylight: Float64Array;
+}
+
+/** Counted departures and the books of a run. */
+export interface Books {
+  /** Steps in which the thermostat search did not settle, by zone. */
+  readonly unsettled: Int32Array;
+  /** Steps in which full exchange had not converged to 0.01 W/m², by zone. */
+  readonly unconverged: Int32Array;
+  /** Sum over steps of the net and of the gross heat flow of each zone, J. */
+  readonly zoneNet: Float64Array;
+  readonly zoneGross: Float64Array;
+  /** Heat into each element from both sides, J, for comparison with its content. */
+  readonly elementHeat: Float64Array;
+  readonly elementGross: Float64Array;
+}
+
+/** Everything a building in time remembers or works on. Made once a run; the step allocates nothing. */
+export function kernelState(m: CompiledModel, weather: WeatherYear) {
+  const f = (n: number): Float64Array => new Float64Array(n);
+  const { zones, elements } = m;
+  const glass = m.exterior - m.groundEnd;
+  const classes = m.classCos.length;
+  const hourTerms = f(TERMS * zones);
+  const boundary: Boundary = { outdoor: 0, ratio: 0, pressure: 0, sky: 0, wind: 0, windDirection: 0, month: 0, density: 1.2, cp: 1006 };
+  const record: StepRecord = {
+    airTemperature: f(zones),
+    radiantTemperature: f(zones),
+    humidityRatio: f(zones),
+    heating: f(zones),
+    cooling: f(zones),
+    humidification: f(zones),
+    dehumidification: f(zones),
+    flows: f(zones * FLOWS),
+    sunBy: f(zones * 5),
+    faceFlow0: f(elements),
+    faceFlow1: f(elements),
+    terms: hourTerms,
+    occupied: new Uint8Array(zones),
+    heatTarget: f(zones),
+    coolTarget: f(zones),
+    extraFlow: f(zones),
+    incident: f(elements),
+    litShare: f(elements),
+    transmitted: f(elements),
+    daylight: f(m.daylight.sensors.length),
+  };
+  const books: Books = {
+    unsettled: new Int32Array(zones),
+    unconverged: new Int32Array(zones),
+    zoneNet: f(zones),
+    zoneGross: f(zones),
+    elementHeat: f(elements),
+    elementGross: f(elements),
+  };
+  return {
+    weather,
+    derived: deriveWeather(weather, m.options.skyEmissivity) as DerivedWeather,
+    suns: sunsOfYear(m),
+    boundary,
+    record,
+    books,
+    /** Modes, and face temperatures of the last pass, °C. */
+    a: f(m.modeStart[elements]),
+    tout: f(elements),
+    tin: f(elements),
+    melting: m.meltings.map(({ spec }) => new MeltingWall(spec.layers, spec.melting, spec.films, m.dt)),
+    /** Heat given at the planes of embedded circuits, W/m², by element: held over the step. */
+    circuitHeat: f(elements),
+    /** Modes at the start of the step and inputs at the faces, kept for the temperature of circuits' planes. */
+    planeStart: f(m.circuits.length > 0 ? m.modeStart[elements] : 0),
+    input0: f(elements),
+    input1: f(elements),
+    /** Zone system. */
+    values: f(4 * m.pattern.blocks),
+    work: f(4 * m.pattern.blocks),
+    rhs: f(2 * zones),
+    solution: f(2 * zones),
+    mode: new Uint8Array(zones),
+    airStart: f(zones),
+    /** Elements in a pass: state part and direct response, sources, closure, films. */
+    p0: f(elements),
+    p1: f(elements),
+    direct00: Float64Array.from(m.direct00),
+    direct01: Float64Array.from(m.direct01),
+    direct11: Float64Array.from(m.direct11),
+    s0: f(elements),
+    s1: f(elements),
+    /** Short-wave from inside the room absorbed at each side, W/m². */
+    room0: f(elements),
+    room1: f(elements),
+    alpha0: f(elements),
+    alpha1: f(elements),
+    g00: f(elements),
+    g01: f(elements),
+    g11: f(elements),
+    hc0: f(elements),
+    hr0: f(elements),
+    hc1: f(elements),
+    hr1: f(elements),
+    env0: f(elements),
+    forced: f(elements),
+    ho: f(elements),
+    /** Full exchange: correction of the network at each side, W/m², and of the pass before. */
+    correction0: f(elements),
+    correction1: f(elements),
+    emitted: f(2 * elements),
+    /** Glass: conductance, shares of each node's heat to inside, absorbed heat by node, blind, sun last step. */
+    glassG: f(glass),
+    glassShareIn: f(GLASS_NODES * glass),
+    glassHeat: f(GLASS_NODES * glass),
+    glassAbsorbed0: f(glass),
+    glassAbsorbed1: f(glass),
+    blindDown: new Uint8Array(glass),
+    beamThrough: f(glass),
+    diffuseThrough: f(glass),
+    /** Zones: sun by kind, straight to the air, and what stays. */
+    beamIn: f(zones),
+    diffuseIn: f(zones),
+    sunToAir: f(zones),
+    glassSun: f(zones),
+    sunKept: f(zones),
+    /** Air of the step, kg/s. */
+    infiltrationFlow: f(zones),
+    airFlow: f(zones),
+    airSupply: f(zones),
+    extraKind: new Uint8Array(zones),
+    extraMost: f(zones),
+    extraTarget: f(zones),
+    windowsOpen: new Uint8Array(zones),
+    passNow: f(m.passFlow.length),
+    moistureWhole: f(zones),
+    /** Optimum start: warming and cooling rates learned, K/h, and the start in hand. */
+    rateHeat: f(zones).fill(2),
+    rateCool: f(zones).fill(2),
+    startFrom: f(zones).fill(NaN),
+    startAt: f(zones),
+    startKind: new Uint8Array(zones),
+    untilUse: m.optimumStart.some((v) => v > 0) ? hoursUntilUse(m) : [],
+    /** Sun of the step by orientation class. */
+    classBeam: f(classes),
+    classCosine: f(classes),
+    classSky: f(classes),
+    classHorizon: f(classes),
+    hourTerms,
+    lightingLeft: f(m.daylight.controls.length).fill(1),
+    luminance: f(PATCHES),
+    /** Steps since the start, for learned rates. */
+    step: 0,
+    stepHours: m.dt / 3600,
+  };
+}
+export type KernelState = ReturnType<typeof kernelState>;
+
+const sunTables = new Map<string, Float64Array>();
+
+/** Direction to the sun (east, north, up) in the middle of every step of the year, [step][3]; remembered by place and step. */
+function sunsOfYear(m: CompiledModel): Float64Array {
+  const n = m.stepsPerHour;
+  const key = `${m.latitude} ${m.longitude} ${m.timeZone} ${n}`;
+  let table = sunTables.get(key);
+  if (table) return table;
+  table = new Float64Array(3 * 8760 * n);
+  for (let i = 0; i < 8760 * n; i++) table.set(sunVector((i + 0.5) / n, m.latitude, m.longitude, m.timeZone), 3 * i);
+  if (sunTables.size > 8) sunTables.clear();
+  sunTables.set(key, table);
+  return table;
+}
+
+/** Hours from the start of each hour until the schedule of hours in use is next on, by row of `schedules`; Infinity: never. */
+function hoursUntilUse(m: CompiledModel): Float64Array[] {
+  return m.schedules.map((row) => {
+    const out = new Float64Array(8760).fill(Infinity);
+    for (let round = 0; round < 2; round++) for (let h = 8759; h >= 0; h--) out[h] = row[h] >= 0.5 ? 0 : out[(h + 1) % 8760] + 1;
+    return out;
+  });
+}

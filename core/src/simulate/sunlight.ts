@@ -1,0 +1,199 @@
+import { extraterrestrial, MONTH_OF_DAY, perezSky } from "../climate/index.ts";
+import { ANGLE_STEPS } from "../fabric/index.ts";
+import { GLASS_NODES, type CompiledModel } from "./model.ts";
+import type { KernelState } from "./state.ts";
+
+const NO_BRIGHTNESS = { circumsolar: 0, horizon: 0, b: 1 };
+const ROW = ANGLE_STEPS + 1;
+/** Days whose extraterrestrial irradiance is read often. */
+const OUTER = Float64Array.from({ length: 365 }, (_, d) => extraterrestrial(d));
+
+/** Incident and transmitted sun of the step, and what is absorbed where; `hour` means are kept over the sun-up part of the hour. */
+export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: number): void {
+  const { s0, s1, room0, room1, beamIn, diffuseIn, sunToAir, sunKept, glassAbsorbed0, glassAbsorbed1, beamThrough, diffuseThrough } = s;
+  const { incident, litShare, transmitted, sunBy } = s.record;
+  s0.fill(0);
+  s1.fill(0);
+  room0.fill(0);
+  room1.fill(0);
+  incident.fill(0);
+  litShare.fill(0);
+  transmitted.fill(0);
+  beamIn.fill(0);
+  diffuseIn.fill(0);
+  sunToAir.fill(0);
+  sunKept.fill(0);
+  sunBy.fill(0);
+  glassAbsorbed0.fill(0);
+  glassAbsorbed1.fill(0);
+  beamThrough.fill(0);
+  diffuseThrough.fill(0);
+  const global = s.weather.globalHorizontal[hour];
+  if (global <= 0) return;
+  const n = m.stepsPerHour;
+  const { suns } = s;
+  const first = 3 * n * hour;
+  // heights of the sun at the middles of all steps of the hour share out the hour's means
+  let sum = 0;
+  for (let j = 0; j < n; j++) {
+    const z = suns[first + 3 * j + 2];
+    if (z > 0) sum += z;
+  }
+  const sun0 = suns[first + 3 * k];
+  const sun1 = suns[first + 3 * k + 1];
+  const height = suns[first + 3 * k + 2];
+  const day = Math.floor(hour / 24);
+  const month = MONTH_OF_DAY[day];
+  let diffuse = s.weather.diffuseHorizontal[hour];
+  let beam = 0;
+  if (sum > 0) {
+    if (height <= 0) return;
+    beam = ((global - diffuse) * n) / sum;
+    diffuse = (diffuse * n * height) / sum;
+    const limit = OUTER[day];
+    if (beam > limit) {
+      diffuse += (beam - limit) * height;
+      beam = limit;
+    }
+  } else diffuse = global;
+  const globalNow = diffuse + beam * Math.max(0, height);
+  const sky = m.isotropic || height <= 0 ? NO_BRIGHTNESS : perezSky(diffuse, beam, height, OUTER[day]);
+  const albedo = m.albedo[month];
+  const sx = sun0 * m.planCosine - sun1 * m.planSine;
+  const sy = sun0 * m.planSine + sun1 * m.planCosine;
+  const direct = beam + (height > 0 ? (diffuse * sky.circumsolar) / sky.b : 0);
+  const { classBeam, classCosine, classSky, classHorizon } = s;
+  for (let c = 0; c < classBeam.length; c++) {
+    const cosine = m.classNormal[3 * c] * sx + m.classNormal[3 * c + 1] * sy + m.classNormal[3 * c + 2] * height;
+    classCosine[c] = cosine;
+    classBeam[c] = cosine > 0 ? direct * cosine : 0;
+    classSky[c] = (diffuse * (1 - sky.circumsolar) * (1 + m.classCos[c])) / 2;
+    classHorizon[c] = diffuse * sky.horizon * m.classSin[c] + (globalNow * albedo * (1 - m.classCos[c])) / 2;
+  }
+  // place in the lit-share table: between two of 24 days and two of 96 quarter hours
+  const dayPlace = ((day + 0.5) * 24) / 365 - 0.5;
+  const d0 = Math.floor(dayPlace);
+  const dx = dayPlace - d0;
+  const rowA = ((d0 + 24) % 24) * 96;
+  const rowB = ((d0 + 25) % 24) * 96;
+  const quarter = ((hour % 24) + (k + 0.5) / n) * 4 - 0.5;
+  const q0 = Math.floor(quarter);
+  const qx = quarter - q0;
+  const qa = (q0 + 96) % 96;
+  const qb = (q0 + 97) % 96;
+  const { lit, litRow, orientation, skyShare, solarAbsorptance, area } = m;
+  const { opaqueEnd, groundEnd, exterior } = m;
+  for (let i = 0; i < exterior; i++) {
+    if (i === opaqueEnd) i = groundEnd;
+    if (i >= exterior) break;
+    const c = orientation[i];
+    let share = 1;
+    const row = litRow[i];
+    if (row >= 0 && classBeam[c] > 0) {
+      const base = row * 24 * 96;
+      const a = lit[base + rowA + qa] * (1 - qx) + lit[base + rowA + qb] * qx;
+      const b = lit[base + rowB + qa] * (1 - qx) + lit[base + rowB + qb] * qx;
+      share = a * (1 - dx) + b * dx;
+    }
+    const beamOn = classBeam[c] * share;
+    const diffuseOn = Math.max(0, classSky[c] * skyShare[12 * i + month] + classHorizon[c]);
+    incident[i] = beamOn + diffuseOn;
+    litShare[i] = share;
+    if (i < opaqueEnd) s0[i] = solarAbsorptance[i] * (beamOn + diffuseOn);
+    else glassSun(m, s, i, beamOn, diffuseOn, classCosine[c]);
+  }
+  if (m.traced.length > 0) tracedBeam(m, s, rowA + qa, rowA + qb, rowB + qa, rowB + qb, qx, dx);
+  const { zone0, zone1, beamShare0, beamShare1, diffuseShare0, diffuseShare1 } = m;
+  for (let i = 0; i < m.elements; i++) {
+    const z1 = zone1[i];
+    const in1 = room1[i] + beamShare1[i] * beamIn[z1] + diffuseShare1[i] * diffuseIn[z1];
+    room1[i] = in1;
+    s1[i] += in1;
+    sunKept[z1] += area[i] * in1;
+    if (i < exterior) continue;
+    const z0 = zone0[i];
+    const in0 = room0[i] + beamShare0[i] * beamIn[z0] + diffuseShare0[i] * diffuseIn[z0];
+    room0[i] = in0;
+    s0[i] += in0;
+    sunKept[z0] += area[i] * in0;
+  }
+  // what stays is told by the direction it came from, in proportion to what came through
+  for (let i = groundEnd; i < exterior; i++) {
+    const j = i - groundEnd;
+    sunBy[5 * zone1[i] + m.glassDirection[j]] += beamThrough[j] + diffuseThrough[j];
+  }
+  for (let z = 0; z < m.zones; z++) {
+    let through = 0;
+    for (let d = 0; d < 5; d++) through += sunBy[5 * z + d];
+    if (through <= 0) continue;
+    const kept = sunKept[z] / through;
+    for (let d = 0; d < 5; d++) sunBy[5 * z + d] *= kept;
+  }
+}
+
+/** Sun on one window: let through, absorbed by its panes and blind. */
+function glassSun(m: CompiledModel, s: KernelState, i: number, beamOn: number, diffuseOn: number, cosine: number): void {
+  const j = i - m.groundEnd;
+  const spec = m.glassSpecs[m.glassOf[j]];
+  const state = s.blindDown[j];
+  const nodes = spec.nodes[state];
+  const table = m.angleTable;
+  const area = m.area[i];
+  const share = m.glassShare[j];
+  const z = m.zone1[i];
+  const x = Math.min(1, Math.max(0, cosine)) * ANGLE_STEPS;
+  const at = Math.min(ANGLE_STEPS - 1, Math.floor(x));
+  const fraction = x - at;
+  const row = spec.row[state] * ROW + at;
+  const through = table[row] + fraction * (table[row + 1] - table[row]);
+  const beam = area * share * through * beamOn;
+  const diffuse = area * share * spec.diffuseTransmittance[state] * diffuseOn;
+  s.beamThrough[j] = beam;
+  s.diffuseThrough[j] = diffuse;
+  s.record.transmitted[i] = beam + diffuse;
+  // a blind scatters what it lets through; traced beam is shared out by itself
+  if (state === 1) s.diffuseIn[z] += beam;
+  else if (m.traced.length === 0) s.beamIn[z] += beam;
+  s.diffuseIn[z] += diffuse;
+  let out = 0;
+  let inward = 0;
+  for (let node = 0; node < nodes; node++) {
+    const r = row + (node + 1) * ROW;
+    const absorbed = share * ((table[r] + fraction * (table[r + 1] - table[r])) * beamOn + spec.diffuseAbsorptance[state][node] * diffuseOn);
+    const toAir = spec.toAir[state][node] * absorbed;
+    s.sunToAir[z] += area * toAir;
+    s.glassHeat[GLASS_NODES * j + node] = absorbed - toAir;
+    const inside = s.glassShareIn[GLASS_NODES * j + node];
+    inward += (absorbed - toAir) * inside;
+    out += (absorbed - toAir) * (1 - inside);
+  }
+  s.glassAbsorbed0[j] = out;
+  s.glassAbsorbed1[j] = inward;
+  s.s0[i] = out;
+  s.s1[i] = inward;
+}
+
+/** Beam of every window on the surfaces it strikes; what they throw back joins the diffuse light. */
+function tracedBeam(m: CompiledModel, s: KernelState, aa: number, ab: number, ba: number, bb: number, qx: number, dx: number): void {
+  for (const t of m.traced) {
+    const j = t.element - m.groundEnd;
+    const beam = s.beamThrough[j];
+    if (beam <= 0 || s.blindDown[j] === 1) continue;
+    const z = m.zone1[t.element];
+    const n = t.targets.length;
+    let left = beam;
+    for (let k = 0; k < n; k++) {
+      const a = t.shares[aa * n + k] * (1 - qx) + t.shares[ab * n + k] * qx;
+      const b = t.shares[ba * n + k] * (1 - qx) + t.shares[bb * n + k] * qx;
+      const share = a * (1 - dx) + b * dx;
+      if (share === 0) continue;
+      const target = t.targets[k];
+      const i = target >> 1;
+      const absorbed = m.insideAbsorptance[target] * share * beam;
+      left -= absorbed + m.insideTransmittance[target] * share * beam;
+      if (target & 1) s.room1[i] += absorbed / m.area[i];
+      else s.room0[i] += absorbed / m.area[i];
+    }
+    s.diffuseIn[z] += left;
+  }
+}

@@ -1,0 +1,222 @@
+import { blockSolve } from "../numeric/index.ts";
+import { LATENT_HEAT } from "../airflow/index.ts";
+import { saturationPressure } from "../climate/index.ts";
+import { TERM, type CompiledModel } from "./model.ts";
+import { EXTRA, MODE, type KernelState } from "./state.ts";
+
+/** A zone's mode changes only beyond this, W and K, so that rounding does not make it hunt. */
+const TOLERANCE = 1e-9;
+/** Molar mass of water over that of dry air. */
+const MOLAR_RATIO = 0.621945;
+const { FLOAT, HEAT, HEAT_FULL, COOL, COOL_FULL, FREE, FREE_FULL, FREE_COOL, FREE_COOL_FULL } = MODE;
+
+/** Whether the air node is held at a set-point in a mode. */
+const held = (mode: number): boolean => mode === HEAT || mode === COOL || mode === FREE || mode === FREE_COOL;
+/** Whether all of the extra air flows in a mode. */
+const fullAir = (mode: number): boolean => mode >= FREE_FULL;
+
+/** Air of the step in the zone system: capacity, outdoor air, air between zones, gains to the air and to radiation. */
+function addAir(m: CompiledModel, s: KernelState): void {
+  const { zones, dt } = m;
+  const { values, rhs, hourTerms: t } = s;
+  const { cp, outdoor } = s.boundary;
+  const perVolume = (m.airDensity * cp) / dt;
+  for (let z = 0; z < zones; z++) {
+    const na = 2 * z;
+    const capacity = m.zoneVolume[z] * perVolume;
+    const inflow = cp * (s.infiltrationFlow[z] + s.airFlow[z] * (1 - s.airSupply[z]));
+    values[4 * z] += capacity + inflow;
+    rhs[na] +=
+      capacity * s.airStart[z] +
+      inflow * outdoor +
+      s.sunToAir[z] +
+      t[TERM.peopleConvective * zones + z] +
+      t[TERM.lightingConvective * zones + z] +
+      t[TERM.applianceConvective * zones + z];
+    rhs[na + 1] += t[TERM.peopleRadiant * zones + z] + t[TERM.lightingRadiant * zones + z] + t[TERM.applianceRadiant * zones + z];
+  }
+  for (let p = 0; p < s.passNow.length; p++) {
+    const c = cp * s.passNow[p];
+    values[4 * m.passZone0[p]] += c;
+    values[4 * m.passZone1[p]] += c;
+    values[4 * m.passBlock01[p]] -= c;
+    values[4 * m.passBlock10[p]] -= c;
+  }
+}
+
+/** Air and radiant nodes of all zones at once, with the thermostats' modes found by an active set; an early pass only readies the films. */
+export function solveZones(m: CompiledModel, s: KernelState, last: boolean): void {
+  const { zones, pattern } = m;
+  const { values, work, rhs, solution, mode } = s;
+  const { rowStart, rowBlock, rowColumn } = pattern;
+  const { airTemperature, radiantTemperature, heating, cooling, heatTarget, coolTarget, extraFlow } = s.record;
+  const { cp, outdoor } = s.boundary;
+  addAir(m, s);
+  const limit = last ? zones + 3 : 0;
+  let settled = false;
+  let changed = -1;
+  for (let round = 0; round <= limit && !settled; round++) {
+    work.set(values);
+    solution.set(rhs);
+    for (let z = 0; z < zones; z++) {
+      let now = mode[z];
+      if (now === FLOAT) continue;
+      const na = 2 * z;
+      if ((now === HEAT || now === HEAT_FULL) && heatTarget[z] !== heatTarget[z]) mode[z] = now = FLOAT;
+      if ((now === COOL || now === COOL_FULL) && coolTarget[z] !== coolTarget[z]) mode[z] = now = FLOAT;
+      if ((now === FREE_COOL || now === FREE_COOL_FULL) && coolTarget[z] !== coolTarget[z]) mode[z] = now = FREE_FULL;
+      if (held(now)) {
+        // what the thermostat senses is held: a unit row
+        for (let e = rowStart[z]; e < rowStart[z + 1]; e++) {
+          const at = 4 * rowBlock[e];
+          work[at] = 0;
+          work[at + 1] = 0;
+        }
+        const w = m.radiantWeight[z];
+        work[4 * z] = 1 - w;
+        work[4 * z + 1] = w;
+        solution[na] = now === HEAT ? heatTarget[z] : now === FREE ? s.extraTarget[z] : coolTarget[z];
+        continue;
+      }
+      if (fullAir(now)) {
+        const c = cp * s.extraMost[z];
+        work[4 * z] += c;
+        solution[na] += c * outdoor;
+      }
+      if (now === HEAT_FULL) solution[na] += m.heatingCapacity[z];
+      else if (now === COOL_FULL || now === FREE_COOL_FULL) solution[na] -= m.coolingCapacity[z];
+    }
+    blockSolve(pattern, work, solution);
+    settled = true;
+    for (let z = 0; z < zones; z++) {
+      const na = 2 * z;
+      const now = mode[z];
+      const air = solution[na];
+      const sensed = air + m.radiantWeight[z] * (solution[na + 1] - air);
+      const heat = heatTarget[z];
+      const cool = coolTarget[z];
+      const most = s.extraMost[z];
+      let next: number = now;
+      let power = 0;
+      let extra = fullAir(now) ? most : 0;
+      if (held(now)) {
+        power = values[4 * z] * air + values[4 * z + 1] * solution[na + 1] - rhs[na];
+        for (let e = rowStart[z]; e < rowStart[z + 1]; e++) {
+          const at = 4 * rowBlock[e];
+          const n = 2 * rowColumn[e];
+          power += values[at] * solution[n] + values[at + 1] * solution[n + 1];
+        }
+        if (now === HEAT) next = power < -TOLERANCE ? FLOAT : power > m.heatingCapacity[z] ? HEAT_FULL : HEAT;
+        else if (now === COOL) next = power > TOLERANCE ? FLOAT : -power > m.coolingCapacity[z] ? COOL_FULL : COOL;
+        else if (now === FREE) {
+          // the flow that would hold it
+          const needed = power / (cp * (outdoor - air));
+          next = power > TOLERANCE ? FLOAT : !(air > outdoor) || needed > most ? FREE_FULL : FREE;
+          extra = next === FREE ? needed : extra;
+          power = 0;
+        } else {
+          power += cp * most * (air - outdoor);
+          next = power > TOLERANCE ? FREE_FULL : -power > m.coolingCapacity[z] ? FREE_COOL_FULL : FREE_COOL;
+        }
+      } else if (now === HEAT_FULL) {
+        power = m.heatingCapacity[z];
+        if (!(sensed < heat)) next = HEAT;
+      } else if (now === COOL_FULL || now === FREE_COOL_FULL) {
+        power = -m.coolingCapacity[z];
+        if (!(sensed > cool)) next = now === COOL_FULL ? COOL : FREE_COOL;
+      } else if (now === FREE_FULL) {
+        if (s.extraTarget[z] === -Infinity) next = FREE_FULL;
+        else if (sensed < s.extraTarget[z] - TOLERANCE) next = FREE;
+        else if (s.extraKind[z] === EXTRA.FREE_COOLING && sensed > cool + TOLERANCE) next = FREE_COOL;
+      } else if (sensed < heat - TOLERANCE) next = HEAT;
+      else if (most > 0) {
+        if (sensed > s.extraTarget[z] + TOLERANCE) next = FREE;
+      } else if (sensed > cool + TOLERANCE) next = COOL;
+      heating[z] = power > 0 ? power : 0;
+      cooling[z] = power < 0 ? -power : 0;
+      extraFlow[z] = extra;
+      if (next !== now) {
+        settled = false;
+        changed = z;
+        if (round < limit || !last) mode[z] = next;
+      }
+    }
+  }
+  if (!settled && last && changed >= 0) s.books.unsettled[changed]++;
+  for (let z = 0; z < zones; z++) {
+    airTemperature[z] = solution[2 * z];
+    radiantTemperature[z] = solution[2 * z + 1];
+  }
+  rhs.fill(0);
+}
+
+/**
+ * Humidity of all zones, backward Euler: sources, outdoor air with latent recovery, air between zones, storage by
+ * a multiple of the air; ideal humidification and dehumidification hold a relative humidity at the end of the step.
+ */
+export function moisture(m: CompiledModel, s: KernelState): void {
+  const { zones, dt } = m;
+  const { hourTerms: t, boundary: b } = s;
+  const { humidityRatio: w, humidification, dehumidification, airTemperature, cooling, extraFlow } = s.record;
+  const { work, solution } = s;
+  const coupled = s.passNow.length > 0;
+  humidification.fill(0);
+  dehumidification.fill(0);
+  if (coupled) work.fill(0);
+  for (let z = 0; z < zones; z++) {
+    const mass = (m.zoneVolume[z] * m.airDensity * m.moistureCapacity[z]) / dt;
+    const latent = s.airSupply[z] > 0 ? m.recoveryLatent[z] : 0;
+    const exchange = s.infiltrationFlow[z] + extraFlow[z] + s.airFlow[z] * (1 - latent);
+    const source = (t[TERM.peopleLatent * zones + z] + t[TERM.applianceLatent * zones + z]) / LATENT_HEAT;
+    const drive = mass * w[z] + exchange * b.ratio + source;
+    if (coupled) {
+      work[4 * z] += mass + exchange;
+      work[4 * z + 3] = 1;
+      solution[2 * z] = drive;
+      solution[2 * z + 1] = 0;
+      continue;
+    }
+    const whole = mass + exchange;
+    w[z] = limitHumidity(m, s, z, drive / whole, whole, airTemperature[z], b.pressure, cooling[z]);
+  }
+  if (!coupled) return;
+  // humidity limits of coupled zones act on what the air of the others brings at the start of the step
+  for (let p = 0; p < s.passNow.length; p++) {
+    const c = s.passNow[p];
+    work[4 * m.passZone0[p]] += c;
+    work[4 * m.passZone1[p]] += c;
+    work[4 * m.passBlock01[p]] -= c;
+    work[4 * m.passBlock10[p]] -= c;
+  }
+  for (let z = 0; z < zones; z++) s.moistureWhole[z] = work[4 * z];
+  blockSolve(m.pattern, work, solution);
+  for (let z = 0; z < zones; z++) w[z] = limitHumidity(m, s, z, solution[2 * z], s.moistureWhole[z], airTemperature[z], b.pressure, cooling[z]);
+}
+
+/** Humidity ratio of air at a temperature, °C, and relative humidity, 0…1. */
+function ratioAt(rh: number, air: number, pressure: number): number {
+  const p = rh * saturationPressure(air);
+  return (MOLAR_RATIO * p) / (pressure - p);
+}
+
+/** Humidity ratio with the limits of a zone; the water added or taken is told as latent heat, W. */
+function limitHumidity(m: CompiledModel, s: KernelState, z: number, free: number, whole: number, air: number, pressure: number, sensible: number): number {
+  const low = m.humidifySetpoint[z];
+  const high = m.dehumidifySetpoint[z];
+  if (low !== low && high !== high) return free;
+  const least = low === low ? ratioAt(low, air, pressure) : -Infinity;
+  const most = high === high ? ratioAt(high, air, pressure) : Infinity;
+  if (free < least) {
+    const w = least;
+    s.record.humidification[z] = (w - free) * whole * LATENT_HEAT;
+    return w;
+  }
+  if (free > most) {
+    // latent cooling takes what sensible cooling leaves of the capacity
+    const wanted = (free - most) * whole * LATENT_HEAT;
+    const power = Math.min(wanted, Math.max(0, m.coolingCapacity[z] - sensible));
+    s.record.dehumidification[z] = power;
+    return free - power / (whole * LATENT_HEAT);
+  }
+  return free;
+}

@@ -1,0 +1,412 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { glazingPhysics, glazingRating, readAngle, setChange, type Glazing, type GlazingPhysics, type Project } from "@arroyo/core";
+import { ChartFrame } from "../../ui/ChartFrame.tsx";
+import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
+import { Grid } from "../../ui/Panes.tsx";
+import { useStore } from "../store.ts";
+
+type Panes = Extract<Glazing, { kind: "panes" }>;
+type Pane = Panes["panes"][number];
+
+/** Clear and coated float glass of 4 mm: typical, unverified. */
+const CLEAR: Omit<Pane, "id"> = {
+  name: "Clear, 4 mm",
+  thickness: 0.004,
+  conductivity: 1,
+  solarTransmittance: 0.83,
+  solarReflectanceOut: 0.075,
+  solarReflectanceIn: 0.075,
+  visibleTransmittance: 0.9,
+  visibleReflectance: 0.08,
+  emissivityOut: 0.84,
+  emissivityIn: 0.84,
+};
+const COATED: Omit<Pane, "id"> = {
+  ...CLEAR,
+  name: "Low emissivity outside, 4 mm",
+  solarTransmittance: 0.63,
+  solarReflectanceOut: 0.22,
+  solarReflectanceIn: 0.19,
+  visibleTransmittance: 0.88,
+  visibleReflectance: 0.06,
+  emissivityOut: 0.05,
+};
+const BLIND: NonNullable<Glazing["blind"]> = {
+  position: "outside",
+  solarTransmittance: 0.1,
+  solarReflectance: 0.5,
+  visibleTransmittance: 0.08,
+  control: { kind: "irradiance", above: 250 },
+};
+
+/** One glazing: its rating, what it is made of, its blind, and how it answers the angle of the sun. */
+export function GlazingDesk({ id, area }: { id: string; area: number }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const glazing = project.glazings[id];
+  const set = (label: string, key: readonly string[], value: unknown): string | null =>
+    firstMessage(edit(`${glazing.name}: ${label}`, [setChange(project, ["glazings", id, ...key], value)]));
+  let physics: GlazingPhysics | null = null;
+  let refusal: string | null = null;
+  try {
+    physics = glazingPhysics(glazing);
+  } catch (error) {
+    refusal = error instanceof Error ? error.message : String(error);
+  }
+  const rating = glazing.kind === "rated" || physics ? glazingRating(glazing) : null;
+  const figures: [string, string, string][] = rating
+    ? [
+        ["U, glass and frame", figure(rating.u, 2), "W/m²K"],
+        ...(glazing.kind === "panes" ? ([["U, glass", figure(rating.glassU, 2), "W/m²K"]] as [string, string, string][]) : []),
+        ["g", figure(rating.g, 2), ""],
+        ["Visible", figure(rating.visibleTransmittance, 2), ""],
+        ["Let through, normal", figure(physics ? readAngle(physics.up.transmittance, 1) : null, 2), ""],
+        ["Let through, diffuse", figure(physics?.up.diffuseTransmittance, 2), ""],
+        ...(physics?.down ? ([["Diffuse, blind down", figure(physics.down.diffuseTransmittance, 3), ""]] as [string, string, string][]) : []),
+        ["In the model", figure(area, 0), "m²"],
+      ]
+    : [];
+  const toPanes = (): void => {
+    const { name, frameShare, ratedFilms, blind } = glazing;
+    const panes: Panes = {
+      kind: "panes",
+      name,
+      panes: [
+        { id: "p1", ...CLEAR },
+        { id: "p2", ...COATED },
+      ],
+      gaps: [{ id: "g1", fill: "argon", width: 0.016 }],
+      frameShare,
+      frame: { u: 1.6, absorptance: 0.5 },
+      edge: 0.05,
+      ratedFilms,
+      blind,
+    };
+    edit(`${name}: by panes`, [setChange(project, ["glazings", id], panes)]);
+  };
+  const toRated = (): void => {
+    if (!rating) return;
+    const { name, frameShare, ratedFilms, blind } = glazing;
+    const rated: Glazing = { kind: "rated", name, u: rating.u, g: rating.g, visibleTransmittance: rating.visibleTransmittance, frameShare, ratedFilms, blind };
+    edit(`${name}: by its rating`, [setChange(project, ["glazings", id], rated)]);
+  };
+  return (
+    <>
+      <Flex align="baseline" gap="3" mb="1">
+        <Text as="h2" textStyle="title">
+          {glazing.name}
+        </Text>
+        <Text color="ink2">{glazing.kind === "rated" ? "by its rating" : `by panes, ${glazing.panes.length}`}</Text>
+        <Flex ml="auto">
+          <Act onClick={glazing.kind === "rated" ? toPanes : toRated}>{glazing.kind === "rated" ? "Describe it by panes" : "Describe it by its rating"}</Act>
+        </Flex>
+      </Flex>
+      {refusal && (
+        <Text role="alert" color="clay">
+          {refusal}.
+        </Text>
+      )}
+      <Flex wrap="wrap" columnGap="8" rowGap="2" mb="3">
+        {figures.map(([label, value, unit]) => (
+          <Box key={label}>
+            <Text fontSize="12px" color="ink2">
+              {label}
+            </Text>
+            <Text fontSize="15px" fontWeight="600">
+              {value}{" "}
+              <Text as="span" fontSize="12px" color="ink2" fontWeight="400">
+                {unit}
+              </Text>
+            </Text>
+          </Box>
+        ))}
+      </Flex>
+      <Flex gap="8" align="flex-start">
+        <Box w="250px" flexShrink={0}>
+          {glazing.kind === "rated" ? <Rated glazing={glazing} set={set} /> : <FrameRows glazing={glazing} set={set} />}
+          <Blind glazing={glazing} project={project} set={set} />
+        </Box>
+        <Box flex="1" minW="0">
+          {physics && <Angles physics={physics} />}
+        </Box>
+      </Flex>
+      {glazing.kind === "panes" && <PaneTable id={id} glazing={glazing} project={project} set={set} />}
+    </>
+  );
+}
+
+type Set = (label: string, key: readonly string[], value: unknown) => string | null;
+
+function Rated({ glazing, set }: { glazing: Extract<Glazing, { kind: "rated" }>; set: Set }) {
+  const rows = [
+    ["u", "U with frame", "W/m²K", 1],
+    ["g", "g of the glass", "", 1],
+    ["visibleTransmittance", "Visible", "", 1],
+    ["frameShare", "Frame share", "%", 100],
+  ] as const;
+  return (
+    <>
+      <Head>Rating</Head>
+      {rows.map(([key, label, unit, factor]) => (
+        <Row key={key} label={label}>
+          <NumberInput
+            label={`${label} of ${glazing.name}`}
+            value={glazing[key] * factor}
+            digits={factor === 100 ? 0 : 2}
+            onCommit={(v) => set(`${label} ${v}`, [key], v / factor)}
+          />
+          <Unit>{unit}</Unit>
+        </Row>
+      ))}
+    </>
+  );
+}
+
+function FrameRows({ glazing, set }: { glazing: Panes; set: Set }) {
+  return (
+    <>
+      <Head>Frame and edge</Head>
+      <Row label="Frame share">
+        <NumberInput
+          label={`Frame share of ${glazing.name}`}
+          value={glazing.frameShare * 100}
+          digits={0}
+          onCommit={(v) => set(`frame ${v} %`, ["frameShare"], v / 100)}
+        />
+        <Unit>%</Unit>
+      </Row>
+      <Row label="U of the frame">
+        <NumberInput label={`Frame U of ${glazing.name}`} value={glazing.frame.u} digits={2} onCommit={(v) => set(`frame U ${v}`, ["frame", "u"], v)} />
+        <Unit>W/m²K</Unit>
+      </Row>
+      <Row label="Absorbs sun">
+        <NumberInput
+          label={`Frame absorptance of ${glazing.name}`}
+          value={glazing.frame.absorptance}
+          digits={2}
+          onCommit={(v) => set(`frame absorptance ${v}`, ["frame", "absorptance"], v)}
+        />
+        <Unit>share</Unit>
+      </Row>
+      <Row label="Edge of the glass">
+        <NumberInput label={`Edge of ${glazing.name}`} value={glazing.edge} digits={3} onCommit={(v) => set(`edge ${v}`, ["edge"], v)} />
+        <Unit>W/m·K</Unit>
+      </Row>
+    </>
+  );
+}
+
+function Blind({ glazing, project, set }: { glazing: Glazing; project: Project; set: Set }) {
+  const { blind } = glazing;
+  const schedules = Object.entries(project.schedules);
+  const control = (kind: string): void => {
+    const next =
+      kind === "irradiance"
+        ? { kind, above: 250 }
+        : kind === "temperature"
+          ? { kind, above: 24 }
+          : kind === "schedule"
+            ? { kind, schedule: schedules[0]?.[0] ?? "" }
+            : { kind: "always" };
+    set(`blind by ${kind}`, ["blind", "control"], next);
+  };
+  return (
+    <>
+      <Head mt="4">Blind</Head>
+      <Row label="Position">
+        <SelectInput
+          label={`Blind of ${glazing.name}`}
+          value={blind?.position ?? ""}
+          options={[
+            { value: "", label: "none" },
+            { value: "outside", label: "outside" },
+            { value: "inside", label: "inside" },
+          ]}
+          onChange={(v) => set(v === "" ? "no blind" : `blind ${v}`, ["blind"], v === "" ? null : { ...(blind ?? BLIND), position: v })}
+        />
+      </Row>
+      {blind && (
+        <>
+          {(
+            [
+              ["solarTransmittance", "Lets through sun"],
+              ["solarReflectance", "Reflects sun"],
+              ["visibleTransmittance", "Lets through light"],
+            ] as const
+          ).map(([key, label]) => (
+            <Row key={key} label={label}>
+              <NumberInput label={`${label}, blind of ${glazing.name}`} value={blind[key]} digits={2} onCommit={(v) => set(`blind ${v}`, ["blind", key], v)} />
+              <Unit>share</Unit>
+            </Row>
+          ))}
+          <Row label="Lowered by">
+            <SelectInput
+              label={`Control of the blind of ${glazing.name}`}
+              value={blind.control.kind}
+              options={[
+                { value: "irradiance", label: "sun on it" },
+                { value: "temperature", label: "air temperature" },
+                { value: "schedule", label: "schedule" },
+                { value: "always", label: "always down" },
+              ]}
+              onChange={control}
+            />
+          </Row>
+          {"above" in blind.control && (
+            <Row label="Above">
+              <NumberInput
+                label={`Limit of the blind of ${glazing.name}`}
+                value={blind.control.above}
+                digits={0}
+                onCommit={(v) => set(`blind above ${v}`, ["blind", "control", "above"], v)}
+              />
+              <Unit>{blind.control.kind === "irradiance" ? "W/m²" : "°C"}</Unit>
+            </Row>
+          )}
+          {blind.control.kind === "schedule" && (
+            <Row label="Schedule">
+              <SelectInput
+                label={`Schedule of the blind of ${glazing.name}`}
+                value={blind.control.schedule}
+                options={schedules.map(([s, x]) => ({ value: s, label: x.name }))}
+                onChange={(v) => set("blind schedule", ["blind", "control", "schedule"], v)}
+              />
+            </Row>
+          )}
+        </>
+      )}
+    </>
+  );
+}
+
+/** Shares let through, absorbed and reflected by the angle of the sun. */
+function Angles({ physics }: { physics: GlazingPhysics }) {
+  const rows = Array.from({ length: 19 }, (_, i) => {
+    const angle = 5 * i;
+    const c = Math.cos((angle * Math.PI) / 180);
+    const through = readAngle(physics.up.transmittance, Math.max(0, c));
+    const absorbed = physics.up.absorptance.reduce((s, a) => s + readAngle(a, Math.max(0, c)), 0);
+    return {
+      angle,
+      through,
+      absorbed,
+      reflected: Math.max(0, 1 - through - absorbed),
+      ...(physics.down ? { down: readAngle(physics.down.transmittance, Math.max(0, c)) } : {}),
+    };
+  });
+  const lines = [
+    { key: "through", label: "let through", colour: "var(--chakra-colors-water)" },
+    { key: "absorbed", label: "absorbed", colour: "var(--chakra-colors-clay)" },
+    { key: "reflected", label: "reflected", colour: "var(--chakra-colors-ink2)" },
+    ...(physics.down ? [{ key: "down", label: "let through, blind down", colour: "#8C9A5B" }] : []),
+  ];
+  const csv = (): string =>
+    [["angle (°)", ...lines.map((l) => l.label)].join(","), ...rows.map((r) => [r.angle, ...lines.map((l) => r[l.key as keyof typeof r])].join(","))].join(
+      "\n",
+    );
+  return (
+    <ChartFrame title="By the angle of the sun" unit="share of beam, angle from straight on" legend={lines} csv={csv}>
+      <ResponsiveContainer width="100%" height={230}>
+        <LineChart data={rows} margin={{ top: 6, right: 10, left: -18, bottom: 0 }}>
+          <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
+          <XAxis dataKey="angle" type="number" domain={[0, 90]} ticks={[0, 15, 30, 45, 60, 75, 90]} unit="°" {...axisStyle} />
+          <YAxis domain={[0, 1]} {...axisStyle} />
+          <Tooltip formatter={(v, name) => [figure(Number(v), 3), String(name)]} labelFormatter={(a) => `${String(a)}°`} contentStyle={tooltipStyle} />
+          {lines.map((l) => (
+            <Line key={l.key} dataKey={l.key} name={l.label} stroke={l.colour} strokeWidth={2} dot={false} isAnimationActive={false} />
+          ))}
+        </LineChart>
+      </ResponsiveContainer>
+    </ChartFrame>
+  );
+}
+
+const paneColumns: readonly { readonly key: keyof Pane; readonly label: string; readonly unit?: string; readonly factor: number; readonly digits: number }[] = [
+  { key: "thickness", label: "Thick", unit: "mm", factor: 1000, digits: 1 },
+  { key: "solarTransmittance", label: "Sun through", factor: 1, digits: 3 },
+  { key: "solarReflectanceOut", label: "Reflects, outside", factor: 1, digits: 3 },
+  { key: "solarReflectanceIn", label: "Reflects, inside", factor: 1, digits: 3 },
+  { key: "visibleTransmittance", label: "Light through", factor: 1, digits: 3 },
+  { key: "emissivityOut", label: "Emissivity, outside", factor: 1, digits: 2 },
+  { key: "emissivityIn", label: "Emissivity, inside", factor: 1, digits: 2 },
+];
+
+/** Panes and gaps from outside to inside. */
+function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; project: Project; set: Set }) {
+  const edit = useStore((s) => s.edit);
+  const add = (): void => {
+    const n = glazing.panes.length + 1;
+    edit(`${glazing.name}: ${n} panes`, [
+      setChange(project, ["glazings", id], {
+        ...glazing,
+        panes: [...glazing.panes, { id: `p${n}_${glazing.panes.length}`, ...CLEAR }],
+        gaps: [...glazing.gaps, { id: `g${n - 1}_${glazing.gaps.length}`, fill: "argon", width: 0.014 }],
+      }),
+    ]);
+  };
+  const drop = (): void =>
+    void edit(`${glazing.name}: ${glazing.panes.length - 1} panes`, [
+      setChange(project, ["glazings", id], { ...glazing, panes: glazing.panes.slice(0, -1), gaps: glazing.gaps.slice(0, -1) }),
+    ]);
+  return (
+    <Box mt="3">
+      <Flex align="baseline" gap="4">
+        <Head>Panes and gaps, outside first</Head>
+        {glazing.panes.length < 3 && <Act onClick={add}>Add a pane inside</Act>}
+        {glazing.panes.length > 1 && <Act onClick={drop}>Take the innermost out</Act>}
+      </Flex>
+      <Grid
+        label="Panes"
+        head={[
+          { text: "Pane", left: true },
+          ...paneColumns.map((c) => ({ text: c.label, ...(c.unit ? { unit: c.unit } : {}) })),
+          { text: "Gap behind it", left: true },
+        ]}
+        rows={glazing.panes.map((p, i) => {
+          const gap = glazing.gaps[i];
+          return {
+            key: p.id,
+            cells: [
+              p.name,
+              ...paneColumns.map((c) => (
+                <NumberInput
+                  key={c.key}
+                  label={`${c.label} of pane ${i + 1}`}
+                  width="56px"
+                  value={(p[c.key] as number) * c.factor}
+                  digits={c.digits}
+                  onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor)}
+                />
+              )),
+              gap ? (
+                <Flex key="gap" gap="1" align="center">
+                  <NumberInput
+                    label={`Width of gap ${i + 1}`}
+                    width="44px"
+                    value={gap.width * 1000}
+                    digits={0}
+                    onCommit={(v) => set(`gap ${v} mm`, ["gaps", gap.id, "width"], v / 1000)}
+                  />
+                  <Unit>mm</Unit>
+                  <SelectInput
+                    label={`Fill of gap ${i + 1}`}
+                    width="84px"
+                    value={gap.fill}
+                    options={["air", "argon", "krypton"].map((f) => ({ value: f, label: f }))}
+                    onChange={(v) => set(v, ["gaps", gap.id, "fill"], v)}
+                  />
+                </Flex>
+              ) : (
+                "room"
+              ),
+            ],
+          };
+        })}
+      />
+    </Box>
+  );
+}

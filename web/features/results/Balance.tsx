@@ -1,0 +1,175 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useRouter, usePathname, useSearchParams } from "next/navigation";
+import { useState } from "react";
+import { flowNames, sunDirections, type FlowName, type Summary } from "@arroyo/core";
+import { ChartFrame } from "../../ui/ChartFrame.tsx";
+import { flowColour, flowLabel, mergedFlows } from "../../ui/colours.ts";
+import { Act, SelectInput } from "../../ui/fields.tsx";
+import { figure, monthNames } from "../../ui/format.ts";
+import { Grid } from "../../ui/Panes.tsx";
+import { useHidden } from "../../ui/useHidden.ts";
+import { csvOf, MonthStack, type Stack } from "./MonthlyCharts.tsx";
+
+const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
+/** Roles of faces behind a flow of conduction. */
+const ROLES: Partial<Record<FlowName, readonly string[]>> = {
+  walls: ["walls"],
+  roof: ["roof"],
+  ground: ["ground floor", "walls to ground"],
+  exposedFloor: ["exposed floor"],
+  doors: ["doors"],
+  glass: ["glass"],
+  glassSun: ["glass"],
+  partitions: ["neighbours"],
+};
+
+/** Heat into all zones or into one by month, gains above the line and losses below, down to the single face. */
+export function Balance({ summary, source, spaceNames }: { summary: Summary; source: string; spaceNames: (key: string) => string }) {
+  const query = useSearchParams();
+  const router = useRouter();
+  const path = usePathname();
+  const [hidden, toggle] = useHidden();
+  const [apart, setApart] = useState(false);
+  const [open, setOpen] = useState<FlowName | null>(null);
+  const of = summary.zones.find((z) => z.id === query.get("of")) ?? null;
+  const flows = of?.flows ?? summary.flows;
+  const year = (f: FlowName): number => sum(flows[f]) / 1000;
+  const present = flowNames.filter((f) => flows[f].some((v) => Math.abs(v) > 1e-6));
+  const stacks: readonly (Stack & { readonly of: readonly FlowName[] })[] = (
+    apart ? present.map((f) => ({ key: f, label: flowLabel[f], colour: flowColour[f], of: [f] as readonly FlowName[] })) : mergedFlows
+  ).filter((s) => s.of.some((f) => present.includes(f)));
+  const rows = monthNames.map(
+    (month, m) => ({ month, ...Object.fromEntries(stacks.map((s) => [s.key, sum(s.of.map((f) => flows[f][m])) / 1000])) }) as Record<string, number | string>,
+  );
+  const choose = (id: string): void => {
+    const next = new URLSearchParams(query.toString());
+    if (id === "") next.delete("of");
+    else next.set("of", id);
+    setOpen(null);
+    router.replace(`${path}?${next.toString()}`);
+  };
+  const whole = sum(present.map(year));
+  const gross = sum(present.map((f) => Math.abs(year(f))));
+  return (
+    <>
+      <Flex align="center" gap="3" mb="1">
+        <SelectInput
+          label="Zone whose heat is shown"
+          align="left"
+          width="220px"
+          value={of?.id ?? ""}
+          options={[{ value: "", label: "Whole building" }, ...summary.zones.map((z) => ({ value: z.id, label: z.name }))]}
+          onChange={choose}
+        />
+        <Act onClick={() => setApart(!apart)}>{apart ? "merge like flows" : "show every flow apart"}</Act>
+      </Flex>
+      <ChartFrame
+        title="Gains and losses"
+        unit={`MWh a month, into ${of ? of.name : "the zones"} above the line · ${source}`}
+        legend={stacks.map((s) => ({ ...s, hatched: s.key === "heating" }))}
+        hidden={hidden}
+        onToggle={toggle}
+        csv={() => csvOf(rows, stacks)}
+      >
+        <MonthStack rows={rows} stacks={stacks} hidden={hidden} height={236} signed />
+      </ChartFrame>
+      <Flex gap="6" mt="2" align="flex-start">
+        <Box flex="1" minW="0">
+          <Grid
+            label="Heat of the year by kind"
+            head={[
+              { text: of ? of.name : "Whole building", left: true },
+              { text: "Year", unit: "MWh" },
+              { text: "Largest month", unit: "MWh" },
+              { text: "", left: true },
+            ]}
+            rows={[
+              ...present.map((f) => {
+                const month = flows[f].reduce((best, v, m) => (Math.abs(v) > Math.abs(flows[f][best]) ? m : best), 0);
+                const opens = f === "sun" || (ROLES[f] !== undefined && of !== null);
+                return {
+                  key: f,
+                  active: open === f,
+                  ...(opens ? { onClick: () => setOpen(open === f ? null : f) } : {}),
+                  cells: [
+                    flowLabel[f],
+                    figure(year(f), 2),
+                    `${figure(flows[f][month] / 1000, 2)} ${monthNames[month]}`,
+                    opens ? (f === "sun" ? "by direction ›" : "by face ›") : "",
+                  ],
+                };
+              }),
+              {
+                key: "all",
+                cells: [
+                  <b key="a">adds up to</b>,
+                  <b key="s" data-testid="flows-sum">
+                    {figure(Math.abs(whole) < 1e-6 * gross ? 0 : whole, 2)}
+                  </b>,
+                  "",
+                  "",
+                ],
+              },
+            ]}
+          />
+        </Box>
+        <Box w="330px" flexShrink={0}>
+          {open === "sun" ? (
+            <ByDirection summary={summary} zone={of?.id ?? null} />
+          ) : open && of ? (
+            <ByFace summary={summary} zone={of.id} flow={open} names={spaceNames} />
+          ) : (
+            <Text color="ink2" mt="1">
+              {of
+                ? "Open a line to see the faces or directions that make it."
+                : "Choose a zone to open its walls, roof, floor and glass face by face; sun opens by direction."}
+            </Text>
+          )}
+        </Box>
+      </Flex>
+    </>
+  );
+}
+
+/** Sun through glass that stays, by the direction the glass faces. */
+function ByDirection({ summary, zone }: { summary: Summary; zone: string | null }) {
+  const zones = zone === null ? summary.zones : summary.zones.filter((z) => z.id === zone);
+  const rows = sunDirections.map((d) => ({ d, year: sum(zones.map((z) => sum(z.sun[d]))) })).filter((r) => r.year > 0.05);
+  return (
+    <Grid
+      label="Sun by direction"
+      head={[
+        { text: "Sun through glass", left: true },
+        { text: "Year", unit: "kWh" },
+      ]}
+      rows={[
+        ...rows.map((r) => ({ key: r.d, cells: [r.d === "above" ? "from above" : `glass to the ${r.d}`, figure(r.year, 0)] })),
+        { key: "sum", cells: [<b key="s">all</b>, <b key="v">{figure(sum(rows.map((r) => r.year)), 0)}</b>] },
+      ]}
+    />
+  );
+}
+
+/** Faces of one zone behind a flow, the largest first. */
+function ByFace({ summary, zone, flow, names }: { summary: Summary; zone: string; flow: FlowName; names: (key: string) => string }) {
+  const faces = summary.faces
+    .filter((f) => f.zone === zone && ROLES[flow]?.includes(f.role))
+    .map((f) => ({ ...f, year: sum(f.monthly) }))
+    .sort((a, b) => Math.abs(b.year) - Math.abs(a.year));
+  return (
+    <>
+      <Grid
+        label={`Faces: ${flowLabel[flow]}`}
+        head={[
+          { text: flowLabel[flow], left: true },
+          { text: "Area", unit: "m²" },
+          { text: "Year", unit: "kWh" },
+        ]}
+        rows={faces.slice(0, 14).map((f) => ({ key: `${f.key} ${f.year}`, cells: [names(f.key), figure(f.area), figure(f.year, 0)] }))}
+      />
+      {faces.length > 14 && <Text color="ink2">and {faces.length - 14} smaller ones</Text>}
+      {(flow === "glass" || flow === "glassSun") && <Text color="ink2">Of glass: conduction and inward heat of absorbed sun together.</Text>}
+    </>
+  );
+}
