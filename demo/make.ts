@@ -1,11 +1,18 @@
-import { writeFileSync } from "node:fs";
-import { parseProject } from "../core/src/index.ts";
+import { mkdirSync, rmSync, writeFileSync } from "node:fs";
+import { parseProject, type Project } from "../core/src/index.ts";
+import { boxCaseProject, boxCases } from "../core/src/verification/boxCases.ts";
 import { clinic } from "./clinic.ts";
 import { library } from "./library.ts";
 
-/** Writes the demo projects as the JSON that ships. Run after editing them: npm run demo:make */
-for (const project of [library, clinic]) {
+function write(project: Project, file: string): void {
   const parsed = parseProject(project);
-  if (!parsed.ok) throw new Error(parsed.problems.map((p) => `${p.path}: ${p.message}`).join("\n"));
-  writeFileSync(new URL(`./${project.id}.json`, import.meta.url), JSON.stringify(project, null, 2) + "\n");
+  if (!parsed.ok) throw new Error(parsed.problems.map((p) => `${file}: ${p.path}: ${p.message}`).join("\n"));
+  writeFileSync(new URL(file, import.meta.url), JSON.stringify(project, null, 2) + "\n");
 }
+
+/** Writes the demo projects and the cases of the test box as the JSON that ships. Run after editing them: node --import tsx demo/make.ts */
+for (const project of [library, clinic]) write(project, `./${project.id}.json`);
+const cases = new URL("./verification/", import.meta.url);
+rmSync(cases, { recursive: true, force: true });
+mkdirSync(cases);
+for (const c of boxCases) write(boxCaseProject(c), `./verification/${c.id.replace(/ /g, "-")}.json`);

@@ -241,6 +241,13 @@ describe("an import", () => {
   });
 });
 
+/** Opens the massing's glazing in Fabric. */
+const toGlazing = async (): Promise<void> => {
+  await browser.driver.findElement(By.css("body")).sendKeys("3");
+  await browser.find('aside[aria-label="Assemblies"]');
+  await browser.driver.findElement(By.xpath('//aside[@aria-label="Assemblies"]//button[starts-with(normalize-space(.),"Double, low emissivity")]')).click();
+};
+
 describe("a massing and its options", () => {
   it("makes a complete model in one step, without a problem", async () => {
     await go("/");
@@ -280,7 +287,7 @@ describe("a massing and its options", () => {
     await go("/p/massing/options");
     await (await browser.button("Make an option")).click();
     await browser.text('header select[aria-label="Option in view"]', (t) => t.includes("Option 1"));
-    await browser.driver.findElement(By.css("body")).sendKeys("3");
+    await toGlazing();
     await type("U with frame of Double, low emissivity", "0.8");
     await browser.exact();
     expect(await browser.text("header", (t) => t.includes("1 change over base"))).toContain("Option 1");
@@ -295,7 +302,7 @@ describe("a massing and its options", () => {
     expect(await browser.text("header", (t) => t.includes("1 change over base"))).toContain("Option 1");
   });
   it("gives one of its changes to the base, and lists one the base has overtaken as no longer fitting", async () => {
-    await browser.driver.findElement(By.css("body")).sendKeys("3");
+    await toGlazing();
     await type("g of the glass of Double, low emissivity", "0.44");
     await browser.text("header", (t) => t.includes("2 changes over base"));
     await browser.driver.findElement(By.css("body")).sendKeys("7");
@@ -313,7 +320,7 @@ describe("a massing and its options", () => {
     expect(document.options.option_1.changes).toHaveLength(1);
     // the base sets the same value itself: the option's change no longer finds what it replaced
     await (await browser.find('header select[aria-label="Option in view"]')).findElement(By.css('option[value=""]')).click();
-    await browser.driver.findElement(By.css("body")).sendKeys("3");
+    await toGlazing();
     await type("U with frame of Double, low emissivity", "1.3");
     await (await browser.button("1 problem")).click();
     await browser.text('aside[aria-label="Problems"]', (t) => t.includes('Option "Option 1" has a change that no longer fits'));

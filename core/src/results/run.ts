@@ -57,7 +57,7 @@ export function periodOf(project: Project, settings: RunSettings): { firstDay: n
  */
 export function* runProject(project: Project, weather: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
   const started = clock();
-  const model = compile(project, weather, settings.stepsPerHour, clock);
+  const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {});
   const compiled = clock();
   const short = settings.shortYear
     ? shortYear(

@@ -11,6 +11,7 @@ import {
   type LayerPhysics,
   type Melting,
   type ReducedWall,
+  type ReductionOptions,
 } from "../fabric/index.ts";
 import type { Face, Geometry, PlacedOpening } from "../geometry/index.ts";
 import { faceAssembly, openingConstruction } from "../inputs/index.ts";
@@ -72,6 +73,7 @@ export function buildElements(
   openings: readonly PlacedOpening[],
   zoneOfSpace: ReadonlyMap<string, number>,
   warnings: Problem[],
+  reduction: ReductionOptions = {},
 ): { list: Element[]; groundTemperature: Float64Array; spaceOf: (e: Element, side: 0 | 1) => string | null } {
   const surface = (assembly: string, end: "outer" | "inner"): Element["outer"] => {
     const layers = project.assemblies[assembly].layers.filter((l) => l.kind !== "circuit");
@@ -109,7 +111,7 @@ export function buildElements(
         });
       return { wall: null, melting: { layers, melting, films } };
     }
-    return { wall: reduceWall(layers, films, slow), melting: null };
+    return { wall: reduceWall(layers, films, slow, reduction), melting: null };
   };
   const list: Element[] = [];
   const none: InsideSurface = { area: 0, emissivity: 1, absorptance: 0, transmittance: 0, floor: false, plane: "", normal: [0, 0, 1] };

@@ -279,6 +279,8 @@ export interface RunSettings {
   readonly period?: { readonly firstDay: number; readonly days: number };
   /** Run the weighted representative days instead of the period. */
   readonly shortYear?: boolean;
+  /** Vectors of the reduced walls beyond what each needs, for refinement studies. */
+  readonly furtherVectors?: number;
   /** Names of extra hourly series to keep (see `simulate/catalogue.ts`). */
   readonly series?: readonly string[];
 }
