@@ -18,7 +18,7 @@ export interface ComfortInputs {
 
 /**
  * Predicted mean vote, −3 cold … +3 hot, and the share of people dissatisfied, % (ISO 7730:2005, eq. 1 to 5).
- * The clothing temperature is found by a damped fixed point to 1e-9 K.
+ * The clothing temperature is found by Newton's rule to 1e-9 K.
  */
 export function predictedMeanVote(p: ComfortInputs): { pmv: number; ppd: number; clothing: number } {
   const m = p.met * 58.15;
@@ -31,8 +31,10 @@ export function predictedMeanVote(p: ComfortInputs): { pmv: number; ppd: number;
   for (let i = 0; i < 300; i++) {
     const natural = 2.38 * Math.sqrt(Math.sqrt(Math.abs(t - p.air)));
     hc = natural > forced ? natural : forced;
-    const next = 35.7 - 0.028 * m - icl * (3.96e-8 * fcl * (fourth(t + 273) - tr4) + fcl * hc * (t - p.air));
-    const step = 0.5 * (next - t);
+    const k = t + 273;
+    const miss = 35.7 - 0.028 * m - icl * (3.96e-8 * fcl * (fourth(k) - tr4) + fcl * hc * (t - p.air)) - t;
+    // Newton's rule; the film's own slope is at most a quarter of its value more
+    const step = miss / (1 + icl * fcl * (4 * 3.96e-8 * k * k * k + (natural > forced ? 1.25 : 1) * hc));
     t += step;
     if (Math.abs(step) < 1e-9) break;
   }

@@ -113,7 +113,7 @@ export class RunLog {
 
   take(kernel: YearKernel, hour: number, k: number): void {
     const { model } = this;
-    const { zones, dt, elements } = model;
+    const { zones, dt } = model;
     const r = kernel.record;
     const t = r.terms;
     const month = MONTH_OF_DAY[Math.floor(hour / 24)];
@@ -142,9 +142,6 @@ export class RunLog {
       // night ventilation and free cooling are moved by fans, windows are not
       if (r.extraFlow[z] > 0 && kernel.state.extraKind[z] !== 2) this.fanAir[at] += (r.extraFlow[z] / kernel.state.boundary.density) * seconds;
       this.hotWater[at] += t[TERM.hotWater * zones + z] * hours;
-      const flowAt = at * FLOWS;
-      for (let j = 0; j < FLOWS; j++) this.flows[flowAt + j] += r.flows[z * FLOWS + j] * seconds;
-      for (let d = 0; d < SUNS; d++) this.sunBy[at * SUNS + d] += r.sunBy[z * SUNS + d] * seconds;
       if (h > this.peakHeating[z]) this.peakHeating[z] = h;
       if (c > this.peakCooling[z]) this.peakCooling[z] = c;
       const air = r.airTemperature[z];
@@ -165,13 +162,6 @@ export class RunLog {
         }
       }
     }
-    const base = month * elements * 2;
-    for (let i = 0; i < elements; i++) {
-      this.faces[base + 2 * i] += r.faceFlow0[i] * seconds;
-      this.faces[base + 2 * i + 1] += r.faceFlow1[i] * seconds;
-      this.incident[i] += r.incident[i] * seconds;
-      this.transmitted[i] += r.transmitted[i] * seconds;
-    }
     const p = this.peak;
     p.steps++;
     p.weighed += weight;
@@ -186,6 +176,38 @@ export class RunLog {
       p.coolAt = end;
     }
     this.lines.take(kernel, hour);
+  }
+
+  /** Empties what the kernel sums by itself, as before the first step that is taken. */
+  begin(kernel: YearKernel): void {
+    const r = kernel.record;
+    for (const a of [r.faceSum0, r.faceSum1, r.flowSum, r.incidentSum, r.transmittedSum, r.sunBySum]) a.fill(0);
+  }
+
+  /** Takes over what the kernel summed since the last time, all of it in the month of `hour`; to be called at the end of each month and of the run. */
+  takeSums(kernel: YearKernel, hour: number): void {
+    const { zones, elements, dt } = this.model;
+    const { faceSum0, faceSum1, flowSum, incidentSum, transmittedSum, sunBySum } = kernel.record;
+    const { faces, flows, sunBy, incident, transmitted } = this;
+    const month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    const seconds = dt * this.peak.weight;
+    const face = month * elements * 2;
+    for (let i = 0; i < elements; i++) {
+      faces[face + 2 * i] += faceSum0[i] * seconds;
+      faces[face + 2 * i + 1] += faceSum1[i] * seconds;
+      incident[i] += incidentSum[i] * seconds;
+      transmitted[i] += transmittedSum[i] * seconds;
+    }
+    const flow = month * zones * FLOWS;
+    for (let j = 0; j < zones * FLOWS; j++) flows[flow + j] += flowSum[j] * seconds;
+    const sun = month * zones * SUNS;
+    for (let j = 0; j < zones * SUNS; j++) sunBy[sun + j] += sunBySum[j] * seconds;
+    faceSum0.fill(0);
+    faceSum1.fill(0);
+    flowSum.fill(0);
+    incidentSum.fill(0);
+    transmittedSum.fill(0);
+    sunBySum.fill(0);
   }
 
   closeHour(kernel: YearKernel, hour: number): void {

@@ -1,5 +1,5 @@
 import { canonicalJson, hashFloats, hashText, pow } from "../numeric/index.ts";
-import { DAYS_A_YEAR, deriveWeather, HOURS, shortYear, weatherHash, type WeatherYear } from "../climate/index.ts";
+import { DAYS_A_YEAR, deriveWeather, HOURS, MONTH_OF_DAY, shortYear, weatherHash, type WeatherYear } from "../climate/index.ts";
 import { dayOfYear, type Problem, type Project } from "../model/index.ts";
 import { dayKinds } from "../use/index.ts";
 import { compile, YearKernel, type CompiledModel, type RunSettings } from "../simulate/index.ts";
@@ -86,14 +86,20 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
         yield { done: ++done, of, phase: "year" };
       }
       log.weigh(weight);
+      log.begin(kernel);
       runDay(kernel, day, log);
+      log.takeSums(kernel, 24 * day);
       yield { done: ++done, of, phase: "year" };
     }
-  else
+  else {
+    log.begin(kernel);
     for (let d = 0; d < days; d++) {
-      runDay(kernel, (firstDay + d) % 365, log);
+      const day = (firstDay + d) % 365;
+      runDay(kernel, day, log);
+      if (d === days - 1 || MONTH_OF_DAY[day] !== MONTH_OF_DAY[(day + 1) % 365]) log.takeSums(kernel, 24 * day);
       yield { done: ++done, of, phase: "year" };
     }
+  }
   const warnings = [...model.warnings.map((w) => `${w.path}: ${w.message}`), ...runWarnings(kernel)];
   const sum = (a: Int32Array): number => a.reduce((s, v) => s + v, 0);
   const summary = log.summary(project, {

@@ -169,6 +169,7 @@ export function compile(
     glassHeight: Float64Array.from(glassList, (e) => (e.opening ? e.opening.high - e.opening.low : 1)),
     glassDirection: Uint8Array.from(glassList, (e) => sunDirections.indexOf(directionOf(e.face))),
     glassSpecs: glass.specs,
+    variableGlass: glass.specs.some((g) => g.variable),
     angleTable: glass.table,
     groundRow: Int32Array.from(list, (e) => e.groundRow),
     groundConductance: field((e) => e.groundConductance),

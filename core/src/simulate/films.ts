@@ -4,6 +4,7 @@ import { glassChain } from "./control.ts";
 import type { CompiledModel, FullExchange } from "./model.ts";
 import type { KernelState } from "./state.ts";
 
+const FOUR_SIGMA = 4 * STEFAN_BOLTZMANN;
 /** Least natural film, W/m²K: typical, unverified. */
 const LEAST_FILM = 0.1;
 /** Full exchange is settled when no face changes by more than this between passes, W/m². */
@@ -95,6 +96,8 @@ function correctExchange(m: CompiledModel, s: KernelState, f: FullExchange, last
   let sum = 0;
   let whole = 0;
   let moved = 0;
+  // the correction is part of what each face takes up from the room; what was there before is taken out again
+  for (let i = 0; i < n; i++) addCorrection(s, members[i], -1);
   for (let i = 0; i < n; i++) {
     let q = 0;
     for (let j = 0; j < n; j++) q += exchange[i * n + j] * (emitted[j] - emitted[i]);
@@ -112,60 +115,135 @@ function correctExchange(m: CompiledModel, s: KernelState, f: FullExchange, last
   }
   // radiant gains reach the faces through the network; the correction itself moves heat only between them
   const off = sum / whole;
-  for (let i = 0; i < n; i++) (members[i] & 1 ? s.correction1 : s.correction0)[members[i] >> 1] -= off;
+  for (let i = 0; i < n; i++) {
+    (members[i] & 1 ? s.correction1 : s.correction0)[members[i] >> 1] -= off;
+    addCorrection(s, members[i], 1);
+  }
   if (last && moved - Math.abs(off) > SETTLED) s.books.unconverged[zone]++;
 }
 
-/** Films from the last pass, then each element closed to its zones' nodes, summed into the zone system. */
+/** Adds (or takes out, sign −1) the correction of one face to what it absorbs. */
+function addCorrection(s: KernelState, member: number, sign: number): void {
+  const e = member >> 1;
+  if (member & 1) {
+    s.s1[e] += sign * s.correction1[e];
+    s.room1[e] += sign * s.correction1[e];
+  } else {
+    s.s0[e] += sign * s.correction0[e];
+    s.room0[e] += sign * s.correction0[e];
+  }
+}
+
+/**
+ * Films from the last pass, then each element closed to its zones' nodes, summed into the zone system. Films
+ * and closures are walks of their own: short bodies over a few arrays run nearly twice as fast as one long one.
+ */
 export function coefficients(m: CompiledModel, s: KernelState, pass: number): void {
   const b = s.boundary;
   s.values.fill(0);
-  if (pass === 0) forcedFilms(m, s);
+  if (pass === 0) {
+    forcedFilms(m, s);
+    groundDrive(m, s, b.month);
+  }
   if (s.melting.length > 0) meltingPorts(m, s);
+  if (m.full.length > 0 && pass === 0 && s.sunAnew) {
+    s.correction0.fill(0);
+    s.correction1.fill(0);
+    s.sunAnew = false;
+  }
   for (let f = 0; f < m.full.length; f++) correctExchange(m, s, m.full[f], pass === m.passes - 1);
-  opaque(m, s, b.outdoor, b.sky);
-  ground(m, s, b.month);
-  glass(m, s, b.outdoor, b.sky);
-  partitions(m, s);
+  // films of a pass come from the pass before it: those of the first pass are at hand from the last pass of the step before
+  const anew = pass > 0 || s.step === 0;
+  if (anew) {
+    insideFilms(m, s);
+    if (m.naturalOutside) {
+      naturalFilms(m, s, 0, m.opaqueEnd, b.outdoor);
+      naturalFilms(m, s, m.groundEnd, m.exterior, b.outdoor);
+    }
+  }
+  outsideFilms(m, s, 0, m.opaqueEnd, b.outdoor, b.sky);
+  outsideFilms(m, s, m.groundEnd, m.exterior, b.outdoor, b.sky);
+  closeMassive(m, s);
+  closeGlass(m, s);
+  closePartitions(m, s);
 }
 
-/** Outside faces: convection and long-wave with sky and air. */
-function opaque(m: CompiledModel, s: KernelState, outdoor: number, skyTemperature: number): void {
-  const { zone1, area, nominal0, nominal1, warm0, cold0, warm1, cold1, exchange1, emissivity0, skyView } = m;
-  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1, naturalInside, naturalOutside } = m;
-  const { p0, p1, s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, env0, forced, ho: outsideFilm, direct00, direct01, direct11, correction1 } = s;
-  const { values, rhs, tin, tout } = s;
+/** Convection and long-wave at every inside surface. */
+function insideFilms(m: CompiledModel, s: KernelState): void {
+  const { zone0, zone1, exchange0, exchange1, exterior, elements } = m;
+  const { hc0, hr0, hc1, hr1, tin, tout } = s;
   const air = s.record.airTemperature;
   const radiant = s.record.radiantTemperature;
+  for (let i = 0; i < elements; i++) {
+    const mean = 0.5 * (tin[i] + radiant[zone1[i]]) + 273.15;
+    hr1[i] = FOUR_SIGMA * exchange1[i] * mean * mean * mean;
+  }
+  for (let i = exterior; i < elements; i++) {
+    const mean = 0.5 * (tout[i] + radiant[zone0[i]]) + 273.15;
+    hr0[i] = FOUR_SIGMA * exchange0[i] * mean * mean * mean;
+  }
+  if (m.naturalInside) {
+    const { warm0, cold0, warm1, cold1 } = m;
+    for (let i = 0; i < elements; i++) hc1[i] = film(tin[i] - air[zone1[i]], warm1[i], cold1[i]);
+    for (let i = exterior; i < elements; i++) hc0[i] = film(tout[i] - air[zone0[i]], warm0[i], cold0[i]);
+    return;
+  }
+  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1 } = m;
+  for (let i = 0; i < elements; i++) hc1[i] = tin[i] > air[zone1[i]] ? steadyWarm1[i] : steadyCold1[i];
+  for (let i = exterior; i < elements; i++) hc0[i] = tout[i] > air[zone0[i]] ? steadyWarm0[i] : steadyCold0[i];
+}
+
+/** Natural convection at outside faces from `first` to `end`. */
+function naturalFilms(m: CompiledModel, s: KernelState, first: number, end: number, outdoor: number): void {
+  const { warm0, cold0 } = m;
+  const { natural, tout } = s;
+  for (let i = first; i < end; i++) natural[i] = film(tout[i] - outdoor, warm0[i], cold0[i]);
+}
+
+/** Convection and long-wave with sky and air at outside faces from `first` to `end`. */
+function outsideFilms(m: CompiledModel, s: KernelState, first: number, end: number, outdoor: number, skyTemperature: number): void {
+  const { steadyWarm0, steadyCold0, naturalOutside, emissivity0, skyView } = m;
+  const { forced, natural, ho, drive, tout } = s;
   const sky = skyTemperature + 273.15;
+  const sky2 = sky * sky;
   const out = outdoor + 273.15;
-  const end = m.opaqueEnd;
-  for (let i = 0; i < end; i++) {
-    const z = zone1[i];
-    const na = 2 * z;
-    const ti = tin[i];
-    const di = ti - air[z];
-    const hc = naturalInside ? film(di, warm1[i], cold1[i]) : di > 0 ? steadyWarm1[i] : steadyCold1[i];
-    const mean = 0.5 * (ti + radiant[z]) + 273.15;
-    const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
-    hc1[i] = hc;
-    hr1[i] = hr;
+  const out2 = out * out;
+  for (let i = first; i < end; i++) {
     const to = tout[i];
-    const d0 = to - outdoor;
-    const hv = forced[i] + (naturalOutside ? film(d0, warm0[i], cold0[i]) : d0 > 0 ? steadyWarm0[i] : steadyCold0[i]);
+    const d = to - outdoor;
+    const hv = forced[i] + (naturalOutside ? natural[i] : d > 0 ? steadyWarm0[i] : steadyCold0[i]);
     const ts = to + 273.15;
+    const ts2 = ts * ts;
     const e = emissivity0[i] * STEFAN_BOLTZMANN;
     // part of the sky seen near the horizon radiates as air does (Walton 1983: β = √F)
     const seen = skyView[i];
-    const hs = e * seen * (ts * ts + sky * sky) * (ts + sky);
-    const hg = e * (1 - seen) * (ts * ts + out * out) * (ts + out);
-    const ho = hv + hs + hg;
-    const drive = (hv + hg) * outdoor + hs * skyTemperature;
-    env0[i] = drive / ho;
-    const go = drive + s0[i];
-    outsideFilm[i] = ho;
+    const hs = e * seen * (ts2 + sky2) * (ts + sky);
+    const near = hv + e * (1 - seen) * (ts2 + out2) * (ts + out);
+    ho[i] = near + hs;
+    drive[i] = near * outdoor + hs * skyTemperature;
+  }
+}
+
+/** The ground's monthly temperature behind its conductance. */
+function groundDrive(m: CompiledModel, s: KernelState, month: number): void {
+  for (let i = m.opaqueEnd; i < m.groundEnd; i++) {
+    const h = m.groundConductance[i];
+    s.ho[i] = h;
+    s.drive[i] = h * m.groundTemperature[12 * m.groundRow[i] + month];
+  }
+}
+
+/** Opaque faces and ground: modes behind both films. */
+function closeMassive(m: CompiledModel, s: KernelState): void {
+  const { zone1, area, nominal0, nominal1, groundEnd } = m;
+  const { p0, p1, s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, drive, ho, direct00, direct01, direct11, values, rhs } = s;
+  for (let i = 0; i < groundEnd; i++) {
+    const hc = hc1[i];
+    const hr = hr1[i];
+    const go = drive[i] + s0[i];
+    const source = s1[i];
     // (I + D x) T = P + D g, with g at the inside face known but for the zone's two nodes
-    const xo = ho - nominal0[i];
+    const xo = ho[i] - nominal0[i];
     const xi = hc + hr - nominal1[i];
     const oo = direct00[i];
     const oi = direct01[i];
@@ -173,7 +251,6 @@ function opaque(m: CompiledModel, s: KernelState, outdoor: number, skyTemperatur
     const eo = 1 + oo * xo;
     const ei = 1 + ii * xi;
     const inverse = 1 / (eo * ei - oi * oi * xo * xi);
-    const source = s1[i] + correction1[i];
     const b0 = p0[i] + oo * go + oi * source;
     const b1 = p1[i] + oi * go + ii * source;
     const beta = (ii * eo - oi * oi * xo) * inverse;
@@ -186,60 +263,8 @@ function opaque(m: CompiledModel, s: KernelState, outdoor: number, skyTemperatur
     const ac = area[i] * hc;
     const ar = area[i] * hr;
     const cross = ac * hr * beta;
-    const d = 4 * z;
-    values[d] += ac * (1 - hc * beta);
-    values[d + 1] -= cross;
-    values[d + 2] -= cross;
-    values[d + 3] += ar * (1 - hr * beta);
-    rhs[na] += ac * alpha;
-    rhs[na + 1] += ar * alpha;
-  }
-}
-
-/** Faces against the ground: a monthly temperature behind a conductance. */
-function ground(m: CompiledModel, s: KernelState, month: number): void {
-  const { zone1, area, nominal0, nominal1, warm1, cold1, steadyWarm1, steadyCold1, naturalInside, exchange1, groundConductance, groundRow, groundTemperature } =
-    m;
-  const { p0, p1, s1, alpha0, alpha1, g01, g11, hc1, hr1, env0, ho: outsideFilm, direct00, direct01, direct11, correction1 } = s;
-  const { values, rhs, tin } = s;
-  const air = s.record.airTemperature;
-  const radiant = s.record.radiantTemperature;
-  for (let i = m.opaqueEnd; i < m.groundEnd; i++) {
-    const z = zone1[i];
-    const na = 2 * z;
-    const ti = tin[i];
-    const di = ti - air[z];
-    const hc = naturalInside ? film(di, warm1[i], cold1[i]) : di > 0 ? steadyWarm1[i] : steadyCold1[i];
-    const mean = 0.5 * (ti + radiant[z]) + 273.15;
-    const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
-    hc1[i] = hc;
-    hr1[i] = hr;
-    const ho = groundConductance[i];
-    const t = groundTemperature[12 * groundRow[i] + month];
-    env0[i] = t;
-    outsideFilm[i] = ho;
-    const go = ho * t;
-    const xo = ho - nominal0[i];
-    const xi = hc + hr - nominal1[i];
-    const oo = direct00[i];
-    const oi = direct01[i];
-    const ii = direct11[i];
-    const eo = 1 + oo * xo;
-    const ei = 1 + ii * xi;
-    const inverse = 1 / (eo * ei - oi * oi * xo * xi);
-    const source = s1[i] + correction1[i];
-    const b0 = p0[i] + oo * go + oi * source;
-    const b1 = p1[i] + oi * go + ii * source;
-    const beta = (ii * eo - oi * oi * xo) * inverse;
-    const alpha = (b1 * eo - oi * xo * b0) * inverse;
-    alpha1[i] = alpha;
-    g11[i] = beta;
-    alpha0[i] = (b0 * ei - oi * xi * b1) * inverse;
-    g01[i] = oi * inverse;
-    const ac = area[i] * hc;
-    const ar = area[i] * hr;
-    const cross = ac * hr * beta;
-    const d = 4 * z;
+    const na = 2 * zone1[i];
+    const d = 2 * na;
     values[d] += ac * (1 - hc * beta);
     values[d + 1] -= cross;
     values[d + 2] -= cross;
@@ -250,50 +275,27 @@ function ground(m: CompiledModel, s: KernelState, month: number): void {
 }
 
 /** Windows: a conductance without mass between two faces, with the sun its panes absorb as sources at both. */
-function glass(m: CompiledModel, s: KernelState, outdoor: number, skyTemperature: number): void {
-  const { zone1, area, warm0, cold0, warm1, cold1, exchange1, emissivity0, skyView, groundEnd, glassOf, glassSpecs } = m;
-  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1, naturalInside, naturalOutside } = m;
-  const { s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, env0, forced, ho: outsideFilm, correction1, glassG, room1 } = s;
-  const { values, rhs, tin, tout } = s;
-  const air = s.record.airTemperature;
-  const radiant = s.record.radiantTemperature;
-  const sky = skyTemperature + 273.15;
-  const out = outdoor + 273.15;
-  for (let i = groundEnd; i < m.exterior; i++) {
-    const j = i - groundEnd;
-    if (glassSpecs[glassOf[j]].variable) {
+function closeGlass(m: CompiledModel, s: KernelState): void {
+  const { zone1, area, groundEnd, exterior, glassOf, glassSpecs } = m;
+  const { s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, drive, ho, glassG, room1, values, rhs } = s;
+  if (m.variableGlass)
+    for (let j = 0; j < exterior - groundEnd; j++) {
+      if (!glassSpecs[glassOf[j]].variable) continue;
       glassChain(m, s, j);
       resolveAbsorbed(m, s, j);
-      s0[i] = s.glassAbsorbed0[j];
-      s1[i] = s.glassAbsorbed1[j] + room1[i];
+      s0[groundEnd + j] = s.glassAbsorbed0[j];
+      s1[groundEnd + j] = s.glassAbsorbed1[j] + room1[groundEnd + j];
     }
-    const z = zone1[i];
-    const na = 2 * z;
-    const ti = tin[i];
-    const di = ti - air[z];
-    const hc = naturalInside ? film(di, warm1[i], cold1[i]) : di > 0 ? steadyWarm1[i] : steadyCold1[i];
-    const mean = 0.5 * (ti + radiant[z]) + 273.15;
-    const hr = 4 * STEFAN_BOLTZMANN * exchange1[i] * mean * mean * mean;
-    hc1[i] = hc;
-    hr1[i] = hr;
-    const to = tout[i];
-    const d0 = to - outdoor;
-    const hv = forced[i] + (naturalOutside ? film(d0, warm0[i], cold0[i]) : d0 > 0 ? steadyWarm0[i] : steadyCold0[i]);
-    const ts = to + 273.15;
-    const e = emissivity0[i] * STEFAN_BOLTZMANN;
-    const seen = skyView[i];
-    const hs = e * seen * (ts * ts + sky * sky) * (ts + sky);
-    const hg = e * (1 - seen) * (ts * ts + out * out) * (ts + out);
-    const ho = hv + hs + hg;
-    const drive = (hv + hg) * outdoor + hs * skyTemperature;
-    env0[i] = drive / ho;
-    outsideFilm[i] = ho;
-    const go = drive + s0[i];
-    const G = glassG[j];
+  for (let i = groundEnd; i < exterior; i++) {
+    const hc = hc1[i];
+    const hr = hr1[i];
+    const h = ho[i];
+    const G = glassG[i - groundEnd];
     const hi = hc + hr;
-    const inverse = 1 / (ho * hi + G * (ho + hi));
-    const source = s1[i] + correction1[i];
-    const beta = (ho + G) * inverse;
+    const inverse = 1 / (h * hi + G * (h + hi));
+    const go = drive[i] + s0[i];
+    const source = s1[i];
+    const beta = (h + G) * inverse;
     const gamma = G * inverse;
     const alpha = gamma * go + beta * source;
     alpha1[i] = alpha;
@@ -303,7 +305,8 @@ function glass(m: CompiledModel, s: KernelState, outdoor: number, skyTemperature
     const ac = area[i] * hc;
     const ar = area[i] * hr;
     const cross = ac * hr * beta;
-    const d = 4 * z;
+    const na = 2 * zone1[i];
+    const d = 2 * na;
     values[d] += ac * (1 - hc * beta);
     values[d + 1] -= cross;
     values[d + 2] -= cross;
@@ -329,30 +332,17 @@ function resolveAbsorbed(m: CompiledModel, s: KernelState, j: number): void {
 }
 
 /** Inner walls and floors couple the nodes of both their zones. */
-function partitions(m: CompiledModel, s: KernelState): void {
-  const { zone0, zone1, area, nominal0, nominal1, warm0, cold0, warm1, cold1, exchange0, exchange1, block01, block10, exterior } = m;
-  const { steadyWarm0, steadyCold0, steadyWarm1, steadyCold1, naturalInside } = m;
-  const { p0, p1, s0, s1, alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, direct00, direct01, direct11, correction0, correction1 } = s;
-  const { values, rhs, tin, tout } = s;
-  const air = s.record.airTemperature;
-  const radiant = s.record.radiantTemperature;
+function closePartitions(m: CompiledModel, s: KernelState): void {
+  const { zone0, zone1, area, nominal0, nominal1, block01, block10, exterior } = m;
+  const { p0, p1, s0, s1, alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, direct00, direct01, direct11 } = s;
+  const { values, rhs } = s;
   for (let i = exterior; i < m.elements; i++) {
     const z0 = zone0[i];
     const z1 = zone1[i];
-    const t0 = tout[i];
-    const t1 = tin[i];
-    const d0 = t0 - air[z0];
-    const d1 = t1 - air[z1];
-    const c0 = naturalInside ? film(d0, warm0[i], cold0[i]) : d0 > 0 ? steadyWarm0[i] : steadyCold0[i];
-    const c1 = naturalInside ? film(d1, warm1[i], cold1[i]) : d1 > 0 ? steadyWarm1[i] : steadyCold1[i];
-    const m0 = 0.5 * (t0 + radiant[z0]) + 273.15;
-    const m1 = 0.5 * (t1 + radiant[z1]) + 273.15;
-    const r0 = 4 * STEFAN_BOLTZMANN * exchange0[i] * m0 * m0 * m0;
-    const r1 = 4 * STEFAN_BOLTZMANN * exchange1[i] * m1 * m1 * m1;
-    hc0[i] = c0;
-    hr0[i] = r0;
-    hc1[i] = c1;
-    hr1[i] = r1;
+    const c0 = hc0[i];
+    const c1 = hc1[i];
+    const r0 = hr0[i];
+    const r1 = hr1[i];
     const x0 = c0 + r0 - nominal0[i];
     const x1 = c1 + r1 - nominal1[i];
     const oo = direct00[i];
@@ -361,8 +351,8 @@ function partitions(m: CompiledModel, s: KernelState): void {
     const e0 = 1 + oo * x0;
     const e1 = 1 + ii * x1;
     const inverse = 1 / (e0 * e1 - oi * oi * x0 * x1);
-    const source0 = s0[i] + correction0[i];
-    const source1 = s1[i] + correction1[i];
+    const source0 = s0[i];
+    const source1 = s1[i];
     const b0 = p0[i] + oo * source0 + oi * source1;
     const b1 = p1[i] + oi * source0 + ii * source1;
     const G00 = (oo * e1 - oi * oi * x1) * inverse;
@@ -441,13 +431,13 @@ export function faceTemperatures(m: CompiledModel, s: KernelState): void {
 export function inputInside(m: CompiledModel, s: KernelState, i: number): number {
   const z = m.zone1[i];
   const { airTemperature: air, radiantTemperature: radiant } = s.record;
-  return s.hc1[i] * (air[z] - s.tin[i]) + s.hr1[i] * (radiant[z] - s.tin[i]) + s.s1[i] + s.correction1[i];
+  return s.hc1[i] * (air[z] - s.tin[i]) + s.hr1[i] * (radiant[z] - s.tin[i]) + s.s1[i];
 }
 
 /** Heat into the outside face, or the face in the first zone, W/m². */
 export function inputOutside(m: CompiledModel, s: KernelState, i: number): number {
-  if (i < m.exterior) return s.ho[i] * (s.env0[i] - s.tout[i]) + s.s0[i];
+  if (i < m.exterior) return s.drive[i] - s.ho[i] * s.tout[i] + s.s0[i];
   const z = m.zone0[i];
   const { airTemperature: air, radiantTemperature: radiant } = s.record;
-  return s.hc0[i] * (air[z] - s.tout[i]) + s.hr0[i] * (radiant[z] - s.tout[i]) + s.s0[i] + s.correction0[i];
+  return s.hc0[i] * (air[z] - s.tout[i]) + s.hr0[i] * (radiant[z] - s.tout[i]) + s.s0[i];
 }

@@ -1,6 +1,6 @@
 import { extraterrestrial, MONTH_OF_DAY, relativeHumidity, skyTemperature, type WeatherYear } from "../climate/index.ts";
 import { airDensity, CP_AIR, CP_VAPOUR } from "../airflow/index.ts";
-import { advance, book } from "./book.ts";
+import { book } from "./book.ts";
 import { blinds, control, glassChain, startModes } from "./control.ts";
 import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./daylight.ts";
 import { coefficients, faceTemperatures, stateTemperatures } from "./films.ts";
@@ -135,7 +135,6 @@ export class YearKernel {
     }
     book(m, s);
     moisture(m, s);
-    advance(m, s);
     s.step++;
   }
 

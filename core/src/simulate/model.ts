@@ -165,6 +165,8 @@ export interface CompiledModel {
   readonly glassHeight: Float64Array;
   readonly glassDirection: Uint8Array;
   readonly glassSpecs: readonly GlassSpec[];
+  /** Whether any glass has gaps that answer temperature. */
+  readonly variableGlass: boolean;
   /** Angular tables of all constructions, ANGLE_STEPS + 1 values a row. */
   readonly angleTable: Float64Array;
   /** Ground: row of the monthly temperature table, and conductance to it. */

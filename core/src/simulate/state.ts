@@ -39,6 +39,13 @@ export interface StepRecord {
   /** Heat of each element into its zones, W, without sun that entered through glass: side 0 (partitions) and side 1. */
   readonly faceFlow0: Float64Array;
   readonly faceFlow1: Float64Array;
+  /** The same and the zones' flows, and sun on, through and by direction, summed over steps since the reader last emptied them. */
+  readonly faceSum0: Float64Array;
+  readonly faceSum1: Float64Array;
+  readonly flowSum: Float64Array;
+  readonly incidentSum: Float64Array;
+  readonly transmittedSum: Float64Array;
+  readonly sunBySum: Float64Array;
   /** Step sums of the terms by zone, [TERM][zone]. */
   readonly terms: Float64Array;
   readonly occupied: Uint8Array;
@@ -88,6 +95,12 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     sunBy: f(zones * 5),
     faceFlow0: f(elements),
     faceFlow1: f(elements),
+    faceSum0: f(elements),
+    faceSum1: f(elements),
+    flowSum: f(zones * FLOWS),
+    incidentSum: f(elements),
+    transmittedSum: f(elements),
+    sunBySum: f(zones * 5),
     terms: hourTerms,
     occupied: new Uint8Array(zones),
     heatTarget: f(zones),
@@ -151,8 +164,10 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     hr0: f(elements),
     hc1: f(elements),
     hr1: f(elements),
-    env0: f(elements),
+    /** Outside film and what it would bring at 0 °C of face, W/m²: heat at the face is drive − ho·T. */
+    drive: f(elements),
     forced: f(elements),
+    natural: f(elements),
     ho: f(elements),
     /** Full exchange: correction of the network at each side, W/m², and of the pass before. */
     correction0: f(elements),
@@ -196,6 +211,10 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     classSky: f(classes),
     classHorizon: f(classes),
     hourTerms,
+    /** No sun in the last step: its arrays are empty already. */
+    dark: false,
+    /** Its arrays were filled anew: no correction of full exchange is in them. */
+    sunAnew: true,
     lightingLeft: f(m.daylight.controls.length).fill(1),
     luminance: f(PATCHES),
     /** Steps since the start, for learned rates. */

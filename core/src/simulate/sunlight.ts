@@ -11,7 +11,9 @@ const OUTER = Float64Array.from({ length: 365 }, (_, d) => extraterrestrial(d));
 /** Incident and transmitted sun of the step, and what is absorbed where; `hour` means are kept over the sun-up part of the hour. */
 export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: number): void {
   const { s0, s1, room0, room1, beamIn, diffuseIn, sunToAir, sunKept, glassAbsorbed0, glassAbsorbed1, beamThrough, diffuseThrough } = s;
-  const { incident, litShare, transmitted, sunBy } = s.record;
+  const { incident, incidentSum, litShare, transmitted, sunBy, sunBySum } = s.record;
+  const global = s.weather.globalHorizontal[hour];
+  if (global <= 0 && s.dark) return;
   s0.fill(0);
   s1.fill(0);
   room0.fill(0);
@@ -28,7 +30,9 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
   glassAbsorbed1.fill(0);
   beamThrough.fill(0);
   diffuseThrough.fill(0);
-  const global = s.weather.globalHorizontal[hour];
+  s.glassHeat.fill(0);
+  s.dark = true;
+  s.sunAnew = true;
   if (global <= 0) return;
   const n = m.stepsPerHour;
   const { suns } = s;
@@ -56,6 +60,7 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
       beam = limit;
     }
   } else diffuse = global;
+  s.dark = false;
   const globalNow = diffuse + beam * Math.max(0, height);
   const sky = m.isotropic || height <= 0 ? NO_BRIGHTNESS : perezSky(diffuse, beam, height, OUTER[day]);
   const albedo = m.albedo[month];
@@ -98,6 +103,7 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
     const beamOn = classBeam[c] * share;
     const diffuseOn = Math.max(0, classSky[c] * skyShare[12 * i + month] + classHorizon[c]);
     incident[i] = beamOn + diffuseOn;
+    incidentSum[i] += beamOn + diffuseOn;
     litShare[i] = share;
     if (i < opaqueEnd) s0[i] = solarAbsorptance[i] * (beamOn + diffuseOn);
     else glassSun(m, s, i, beamOn, diffuseOn, classCosine[c]);
@@ -127,7 +133,10 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
     for (let d = 0; d < 5; d++) through += sunBy[5 * z + d];
     if (through <= 0) continue;
     const kept = sunKept[z] / through;
-    for (let d = 0; d < 5; d++) sunBy[5 * z + d] *= kept;
+    for (let d = 5 * z; d < 5 * z + 5; d++) {
+      sunBy[d] *= kept;
+      sunBySum[d] += sunBy[d];
+    }
   }
 }
 
@@ -151,6 +160,7 @@ function glassSun(m: CompiledModel, s: KernelState, i: number, beamOn: number, d
   s.beamThrough[j] = beam;
   s.diffuseThrough[j] = diffuse;
   s.record.transmitted[i] = beam + diffuse;
+  s.record.transmittedSum[i] += beam + diffuse;
   // a blind scatters what it lets through; traced beam is shared out by itself
   if (state === 1) s.diffuseIn[z] += beam;
   else if (m.traced.length === 0) s.beamIn[z] += beam;
