@@ -26,7 +26,7 @@ import {
 
 const USAGE = `arroyo — building energy from a terminal
 
-  arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--out DIR] [--series a,b]
+  arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--short] [--out DIR] [--series a,b]
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
   arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
   arroyo check PROJECT.json
@@ -69,7 +69,14 @@ function simulate(args: string[]): void {
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { option: { type: "string" }, weather: { type: "string" }, steps: { type: "string" }, out: { type: "string" }, series: { type: "string" } },
+    options: {
+      option: { type: "string" },
+      weather: { type: "string" },
+      steps: { type: "string" },
+      short: { type: "boolean" },
+      out: { type: "string" },
+      series: { type: "string" },
+    },
   });
   const project = withOption(readProject(one(positionals)), values.option);
   const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);

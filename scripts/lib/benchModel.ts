@@ -2,7 +2,13 @@ import { boxProject } from "../../core/src/verification/box.ts";
 import type { Project } from "../../core/src/index.ts";
 
 /** Zones in a storey, and storeys, of the buildings of the bench. */
-const SHAPES: Record<number, readonly [across: number, deep: number, storeys: number]> = { 1: [1, 1, 1], 5: [5, 1, 1], 20: [5, 1, 4], 100: [5, 2, 10], 500: [10, 2, 25] };
+const SHAPES: Record<number, readonly [across: number, deep: number, storeys: number]> = {
+  1: [1, 1, 1],
+  5: [5, 1, 1],
+  20: [5, 1, 4],
+  100: [5, 2, 10],
+  500: [10, 2, 25],
+};
 export const benchSizes = Object.keys(SHAPES).map(Number);
 
 /** A block of like rooms of 5 m × 6 m, each with an outdoor wall and a window; occupied by day, heated and cooled ideally. */
@@ -40,7 +46,13 @@ export function benchProject(zones: number): Project {
           ["n", 5 * i + 5, 6 * j + 6],
           ["w", 5 * i, 6 * j + 6],
         ];
-        p.spaces[id] = { ...room, name: id, storey: `l${k}`, zone: id, form: { kind: "prism", outline: corners.map(([e, x, y]) => ({ id: e, x, y })), floor: "floor", ceiling: "ceiling" } };
+        p.spaces[id] = {
+          ...room,
+          name: id,
+          storey: `l${k}`,
+          zone: id,
+          form: { kind: "prism", outline: corners.map(([e, x, y]) => ({ id: e, x, y })), floor: "floor", ceiling: "ceiling" },
+        };
         p.zones[id] = { name: id, services: null, inputs: {} };
       }
   }

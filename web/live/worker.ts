@@ -22,6 +22,9 @@ let version = 0;
 /** Raised with every message; a run of an older turn stops at its next breath. */
 let turn = 0;
 
+/** Above this many zones the estimate runs the short year. */
+const MANY_ZONES = 50;
+
 /** Lets waiting messages in. */
 const channel = new MessageChannel();
 let wake: (() => void) | null = null;
@@ -94,7 +97,13 @@ async function follow(): Promise<void> {
     const w = weather(p);
     if (!w) return post({ kind: "failed", version, message: `The weather year "${p.weather.name}" is not at hand.` });
     glance(w);
-    if (p.run.stepsPerHour > 1 && !(await year(p, w, { stepsPerHour: 1 }, mine, false))) return;
+    // many zones: the short year first, so that figures follow an edit at once
+    const many = Object.keys(p.zones).length > MANY_ZONES;
+    if (
+      (many || p.run.stepsPerHour > 1) &&
+      !(await year(p, w, { stepsPerHour: 1, ...(many && p.run.period === null ? { shortYear: true } : {}) }, mine, false))
+    )
+      return;
     await year(p, w, { stepsPerHour: p.run.stepsPerHour }, mine, true);
   } catch (error) {
     post({ kind: "failed", version, message: error instanceof Error ? error.message : String(error) });

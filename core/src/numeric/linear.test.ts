@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { blockPattern, blockSolve, canonicalJson, hashFloats, hashText, randomStream, solveTridiagonal, symmetricEigen } from "./index.ts";
+import fc from "fast-check";
+import { blockPattern, blockSolve, blockSweeps, canonicalJson, hashFloats, hashText, invert, randomStream, solveTridiagonal, symmetricEigen } from "./index.ts";
 
 describe("symmetric eigenproblem", () => {
   it("reproduces the matrix from its values and vectors", () => {
@@ -84,5 +85,43 @@ describe("random stream and hashes", () => {
     const b = new Float64Array([0.1, 0.2 + 2 ** -55]);
     expect(hashFloats([a])).not.toBe(hashFloats([b]));
     expect(hashText(canonicalJson({ a: 1, b: [2] }))).toBe(hashText(canonicalJson({ b: [2], a: 1 })));
+  });
+});
+
+describe("block sweeps", () => {
+  it("find what elimination finds, and say so when they cannot", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 12 }), fc.integer({ min: 0, max: 1e6 }), (n, seed) => {
+        let state = seed + 1;
+        const next = (): number => (state = (state * 16807) % 2147483647) / 2147483647;
+        const couplings = Array.from({ length: 2 * n }, (): [number, number] => [Math.floor(next() * n), Math.floor(next() * n)]);
+        const p = blockPattern(n, couplings);
+        const v = new Float64Array(4 * p.blocks);
+        for (let i = 0; i < n; i++) v.set([40 + next(), -next(), -next(), 30 + next()], 4 * i);
+        for (let i = 0; i < n; i++) for (let e = p.rowStart[i]; e < p.rowStart[i + 1]; e++) for (let k = 0; k < 4; k++) v[4 * p.rowBlock[e] + k] = -next() / 2;
+        const b = Float64Array.from({ length: 2 * n }, () => 100 * next());
+        const x = new Float64Array(2 * n);
+        expect(blockSweeps(p, v, b, x, 1e-12, 200)).toBeGreaterThan(0);
+        const direct = Float64Array.from(b);
+        blockSolve(p, Float64Array.from(v), direct);
+        for (let i = 0; i < 2 * n; i++) expect(Math.abs(x[i] - direct[i])).toBeLessThan(1e-9);
+        // a single sweep from nothing does not settle
+        if (p.rowBlock.length > 0) expect(blockSweeps(p, v, b, new Float64Array(2 * n), 1e-12, 1)).toBe(-1);
+      }),
+    );
+  });
+});
+
+describe("the inverse", () => {
+  it("undoes its matrix, and refuses a singular one", () => {
+    const a = Float64Array.from([4, 1, 0, 2, 0, 3, 1, 5, 1]);
+    const x = invert(a, 3);
+    for (let i = 0; i < 3; i++)
+      for (let j = 0; j < 3; j++) {
+        let s = 0;
+        for (let k = 0; k < 3; k++) s += a[3 * i + k] * x[3 * k + j];
+        expect(s).toBeCloseTo(i === j ? 1 : 0, 12);
+      }
+    expect(() => invert(Float64Array.from([1, 2, 2, 4]), 2)).toThrow(RangeError);
   });
 });

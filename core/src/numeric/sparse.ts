@@ -149,3 +149,42 @@ export function blockSolve(p: BlockPattern, v: Float64Array, b: Float64Array): v
     b[2 * k + 1] = (v[d] * s1 - v[d + 2] * s0) * inverse;
   }
 }
+
+/**
+ * Solves A·x = b by block Gauss–Seidel from the values in `x`, for large patterns in which most blocks hang together
+ * weakly: a sweep costs what the coupled blocks cost, without fill. Ends when no value moves by more than `tolerance`.
+ * @returns sweeps taken, or −1 where `most` were not enough (x is then no solution)
+ */
+export function blockSweeps(p: BlockPattern, v: Float64Array, b: Float64Array, x: Float64Array, tolerance: number, most: number): number {
+  const { size, rowStart, rowBlock, rowColumn } = p;
+  for (let sweep = 1; sweep <= most; sweep++) {
+    let moved = 0;
+    for (let i = 0; i < size; i++) {
+      let r0 = b[2 * i];
+      let r1 = b[2 * i + 1];
+      const end = rowStart[i + 1];
+      for (let e = rowStart[i]; e < end; e++) {
+        const at = 4 * rowBlock[e];
+        const j = 2 * rowColumn[e];
+        const x0 = x[j];
+        const x1 = x[j + 1];
+        r0 -= v[at] * x0 + v[at + 1] * x1;
+        r1 -= v[at + 2] * x0 + v[at + 3] * x1;
+      }
+      const d = 4 * i;
+      const inverse = 1 / (v[d] * v[d + 3] - v[d + 1] * v[d + 2]);
+      const y0 = (v[d + 3] * r0 - v[d + 1] * r1) * inverse;
+      const y1 = (v[d] * r1 - v[d + 2] * r0) * inverse;
+      const m0 = y0 > x[2 * i] ? y0 - x[2 * i] : x[2 * i] - y0;
+      const m1 = y1 > x[2 * i + 1] ? y1 - x[2 * i + 1] : x[2 * i + 1] - y1;
+      if (m0 > moved) moved = m0;
+      if (m1 > moved) moved = m1;
+      x[2 * i] = y0;
+      x[2 * i + 1] = y1;
+    }
+    if (moved <= tolerance) return sweep;
+    // a lost value never settles
+    if (moved !== moved) return -1;
+  }
+  return -1;
+}

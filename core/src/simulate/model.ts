@@ -260,6 +260,8 @@ export interface CompiledModel {
 
   /** Zone system: block row z holds its air and its radiant node; block of (zone 0, zone 1) and back for each partition. */
   readonly pattern: BlockPattern;
+  /** Solved by sweeps: its elimination would fill in too much. */
+  readonly sweeps: boolean;
   readonly block01: Int32Array;
   readonly block10: Int32Array;
 

@@ -142,6 +142,8 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     work: f(4 * m.pattern.blocks),
     rhs: f(2 * zones),
     solution: f(2 * zones),
+    /** Nodes of the last solve, from which sweeps begin. */
+    nodes: f(2 * zones).fill(20),
     mode: new Uint8Array(zones),
     airStart: f(zones),
     /** Elements in a pass: state part and direct response, sources, closure, films. */

@@ -1,4 +1,4 @@
-import { blockSolve } from "../numeric/index.ts";
+import { blockSolve, blockSweeps } from "../numeric/index.ts";
 import { LATENT_HEAT } from "../airflow/index.ts";
 import { saturationPressure } from "../climate/index.ts";
 import { TERM, type CompiledModel } from "./model.ts";
@@ -44,6 +44,23 @@ function addAir(m: CompiledModel, s: KernelState): void {
   }
 }
 
+/** Sweeps end when no node moves by more than this, K; those that ready the films need less. */
+const SETTLED = 1e-11;
+const READIED = 1e-4;
+const MOST_SWEEPS = 60;
+
+/** The linear system of the zones: by elimination, or where its fill would cost more by sweeps from the last temperatures. */
+function solve(m: CompiledModel, s: KernelState, last: boolean): void {
+  const { work, solution, nodes } = s;
+  if (!m.sweeps) return blockSolve(m.pattern, work, solution);
+  if (blockSweeps(m.pattern, work, solution, nodes, last ? SETTLED : READIED, MOST_SWEEPS) > 0) {
+    solution.set(nodes);
+    return;
+  }
+  blockSolve(m.pattern, work, solution);
+  nodes.set(solution);
+}
+
 /** Air and radiant nodes of all zones at once, with the thermostats' modes found by an active set; an early pass only readies the films. */
 export function solveZones(m: CompiledModel, s: KernelState, last: boolean): void {
   const { zones, pattern } = m;
@@ -86,7 +103,7 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
       if (now === HEAT_FULL) solution[na] += m.heatingCapacity[z];
       else if (now === COOL_FULL || now === FREE_COOL_FULL) solution[na] -= m.coolingCapacity[z];
     }
-    blockSolve(pattern, work, solution);
+    solve(m, s, last);
     settled = true;
     for (let z = 0; z < zones; z++) {
       const na = 2 * z;

@@ -23,6 +23,7 @@ import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Pane
 import { useStore } from "../store.ts";
 import { DayResponse } from "./DayResponse.tsx";
 import { GlazingDesk } from "./GlazingDesk.tsx";
+import { LayerExtras } from "./LayerExtras.tsx";
 
 const roleNames: Record<KitRole, string> = {
   exteriorWall: "Exterior wall",
@@ -278,6 +279,7 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
         ))}
       </Flex>
       <DayResponse assembly={a} layers={layers} films={[Math.max(rse, 1e-6), rsi]} project={project} />
+      <LayerExtras id={id} assembly={saved} />
     </>
   );
 }

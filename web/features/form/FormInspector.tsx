@@ -19,6 +19,7 @@ import { figure } from "../../ui/format.ts";
 import { InputRow } from "../../ui/InputRow.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
+import { Sensors } from "./Sensors.tsx";
 
 const orientations: readonly Orientation[] = ["south", "east", "north", "west"];
 const HIDDEN: readonly SpaceField[] = ["peopleRadiantShare", "lightingRadiantShare", "applianceRadiantShare"];
@@ -97,6 +98,7 @@ function SpaceInspector({ ids }: { ids: readonly string[] }) {
       ))}
       {one && (
         <>
+          <Sensors space={ids[0]} />
           <Head>Faces</Head>
           {faces.map((f) => {
             const assembly = faceAssembly(project, f);
@@ -318,6 +320,7 @@ function OpeningInspector({ id }: { id: string }) {
           {number("height", "Height", o.height, "m")}
         </>
       )}
+      {(o.kind === "ratio" || o.use === "window") && number("operable", "Can be opened", o.operable ?? 0, "%", 100, 0)}
       {(o.kind === "ratio" || o.use === "window") && (
         <Row label="Glazing">
           <SelectInput

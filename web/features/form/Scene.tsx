@@ -81,6 +81,16 @@ const ringsOf = (face: Face): Vector[][][] =>
     ? [[wallCorners(face, face.wall)]]
     : (face.plate?.polygons ?? []).map((polygon) => polygon.map((ring) => ring.map(([x, y]): Vector => [x, y, face.plate?.level ?? 0])));
 
+/** Upward or outward normal of a plane ring, for its light. */
+function normalOf(ring: readonly Vector[]): Vector {
+  const a = ring[0];
+  const u = ring[1].map((v, i) => v - a[i]);
+  const v = ring[2].map((x, i) => x - a[i]);
+  const n: Vector = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+  const l = Math.hypot(...n) || 1;
+  return [n[0] / l, n[1] / l, n[2] / l];
+}
+
 function edgeGeometry(pieces: Vector[][][]): THREE.BufferGeometry {
   const points: THREE.Vector3[] = [];
   for (const rings of pieces) for (const ring of rings) ring.forEach((p, i) => points.push(toScene(p), toScene(ring[(i + 1) % ring.length])));
@@ -93,19 +103,20 @@ interface Token {
   readonly water: string;
   readonly glass: string;
   readonly shade: string;
+  readonly leaf: string;
 }
 function tokens(): Token {
   const dark = document.documentElement.classList.contains("dark");
   return dark
-    ? { paper: "#35373A", ink: "#D8D3C8", water: "#6FBCCB", glass: "#47646B", shade: "#6B5B45" }
-    : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", glass: "#A9C6CC", shade: "#D9C7A8" };
+    ? { paper: "#35373A", ink: "#D8D3C8", water: "#6FBCCB", glass: "#47646B", shade: "#6B5B45", leaf: "#66705A" }
+    : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", glass: "#A9C6CC", shade: "#D9C7A8", leaf: "#A9B593" };
 }
 
 /** The building in three dimensions; what a face touches is told by its pattern. */
 export function Scene({ project, upTo, onPick }: { project: Project; upTo: string | null; onPick: (id: string, add: boolean) => void }) {
   const selection = useStore((s) => s.selection);
   const chosen = new Set(selection.filter((s) => s.kind === "space").map((s) => s.id));
-  const { geometry, openings, shades } = checkProject(project);
+  const { geometry, openings, shades, surroundings } = checkProject(project);
   const look = useMemo(() => tokens(), []);
   const textures = useMemo(
     () => ({
@@ -145,8 +156,14 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
     [geometry, openings, upTo, limit],
   );
   const planes = useMemo(
-    () => shades.map((s) => ({ key: s.key, piece: pieceGeometry([[...s.corners]], [0, 0, 1]), edges: edgeGeometry([[[...s.corners]]]) })),
-    [shades],
+    () =>
+      [...shades, ...surroundings].map((s) => ({
+        key: s.key,
+        piece: pieceGeometry([[...s.corners]], normalOf(s.corners)),
+        edges: edgeGeometry([[[...s.corners]]]),
+        through: s.transmittance !== null,
+      })),
+    [shades, surroundings],
   );
   const bounds = useMemo(() => {
     const box = new THREE.Box3();
@@ -206,7 +223,7 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
       {planes.map((p) => (
         <group key={p.key}>
           <mesh geometry={p.piece}>
-            <meshLambertMaterial color={look.shade} side={THREE.DoubleSide} />
+            <meshLambertMaterial color={p.through ? look.leaf : look.shade} side={THREE.DoubleSide} transparent={p.through} opacity={p.through ? 0.55 : 1} />
           </mesh>
           <lineSegments geometry={p.edges}>
             <lineBasicMaterial color={look.ink} />

@@ -238,10 +238,22 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         <b>{figure(s.loads.heating.total / 1000)}</b>
         <Unit>MWh/a</Unit>
       </Row>
-      <Row label="Heat removed" note="sensible">
+      <Row label="Heat removed" note={s.loads.dehumidification.total > 0 ? "sensible" : undefined}>
         <b>{figure(s.loads.cooling.total / 1000)}</b>
         <Unit>MWh/a</Unit>
       </Row>
+      {s.loads.dehumidification.total > 0 && (
+        <Row label="Heat of water taken out">
+          <b>{figure(s.loads.dehumidification.total / 1000)}</b>
+          <Unit>MWh/a</Unit>
+        </Row>
+      )}
+      {s.loads.humidification.total > 0 && (
+        <Row label="Heat of water added">
+          <b>{figure(s.loads.humidification.total / 1000)}</b>
+          <Unit>MWh/a</Unit>
+        </Row>
+      )}
       {exact && (
         <>
           <Row label="Peak heating" note={stampText(s.peaks.heating.at)}>
@@ -254,7 +266,7 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
           </Row>
         </>
       )}
-      <Row label="Hours unmet" note="any occupied zone more than 0.5 K off">
+      <Row label="Hours unmet" note={`any occupied zone more than ${figure(s.unmetTolerance, 1)} K off`}>
         <b>{figure(s.unmetHours, 1)}</b>
         <Unit>h</Unit>
       </Row>
@@ -280,6 +292,18 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
                 .replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`)}
         </b>
       </Row>
+      <Row label="Counted" note="thermostat searches and radiant exchanges that did not settle, of all steps">
+        <b>{figure(s.counted.unsettled + s.counted.unconverged, 0)}</b>
+        <Unit>of {figure(s.counted.steps, 0)}</Unit>
+      </Row>
+      {s.shortYear && (
+        <Row
+          label="Short year"
+          note={`${s.shortYear.days.length} days; degree days ${difference(100 * s.shortYear.expected.heating, 1)} % and ${difference(100 * s.shortYear.expected.cooling, 1)} %, sun ${difference(100 * s.shortYear.expected.sun, 1)} % off the year`}
+        >
+          ≈
+        </Row>
+      )}
       {exact && (
         <Row label="Fingerprint" note="hash of every hourly value; equal figures have equal ones">
           <Text as="span" fontFamily="mono" fontSize="11px" data-testid="fingerprint">

@@ -7,6 +7,7 @@ import { figure, readNumber } from "../../ui/format.ts";
 import { TypeInputRow } from "../../ui/InputRow.tsx";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
+import { AirExchanges } from "./AirExchanges.tsx";
 
 /** Space types with their gains and set-points; schedules drawn; the sheet of spaces they apply to. */
 export function Use() {
@@ -15,16 +16,34 @@ export function Use() {
   const select = useStore((s) => s.select);
   const scheduleId = selection.find((s) => s.kind === "schedule" && project.schedules[s.id])?.id;
   const typeId = selection.find((s) => s.kind === "spaceType" && project.spaceTypes[s.id])?.id ?? Object.keys(project.spaceTypes)[0];
+  const [asked, setBetween] = useState(false);
+  const between = asked && selection.length === 0;
   const count = (t: string): number => Object.values(project.spaces).filter((s) => s.spaceType === t).length;
   return (
     <>
       <Side label="Space types and schedules" width="210px">
         <SideHead>Space types</SideHead>
         {Object.entries(project.spaceTypes).map(([id, t]) => (
-          <SideItem key={id} active={!scheduleId && id === typeId} value={count(id) || "unused"} onClick={() => select([{ kind: "spaceType", id }])}>
+          <SideItem
+            key={id}
+            active={!between && !scheduleId && id === typeId}
+            value={count(id) || "unused"}
+            onClick={() => select([{ kind: "spaceType", id }])}
+          >
             {t.name}
           </SideItem>
         ))}
+        <SideHead>Between zones</SideHead>
+        <SideItem
+          active={between}
+          value={Object.keys(project.airExchanges).length || "none"}
+          onClick={() => {
+            select([]);
+            setBetween(true);
+          }}
+        >
+          Air between zones
+        </SideItem>
         <SideHead>Schedules</SideHead>
         {Object.entries(project.schedules).map(([id, s]) => (
           <SideItem
@@ -38,9 +57,17 @@ export function Use() {
         ))}
       </Side>
       <Middle label="Use">
-        {scheduleId ? <ScheduleDesk key={scheduleId} id={scheduleId} /> : typeId ? <TypeDesk id={typeId} /> : <Text color="ink2">No space type yet.</Text>}
+        {between ? (
+          <AirExchanges />
+        ) : scheduleId ? (
+          <ScheduleDesk key={scheduleId} id={scheduleId} />
+        ) : typeId ? (
+          <TypeDesk id={typeId} />
+        ) : (
+          <Text color="ink2">No space type yet.</Text>
+        )}
       </Middle>
-      {typeId && !scheduleId && (
+      {typeId && !scheduleId && !between && (
         <Inspector title={project.spaceTypes[typeId].name} about={`space type · ${count(typeId)} space${count(typeId) === 1 ? "" : "s"}`}>
           {[...new Set(spaceFieldNames.map((f) => spaceFields[f].group))].map((group) => (
             <Box key={group}>

@@ -1,0 +1,77 @@
+import { describe, expect, it } from "vitest";
+import { boxProject } from "../verification/box.ts";
+import { DEFAULT_RUN, parseProject, upgradeFrom1, type Project } from "./index.ts";
+
+/** The box as format 1 wrote it. */
+function old(): Record<string, unknown> {
+  const { surroundings: _a, airExchanges: _b, sensors: _c, ...rest } = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as Project;
+  const glazings = Object.fromEntries(
+    Object.entries(rest.glazings).map(([id, g]) => {
+      const { kind: _k, blind: _l, ...plain } = g;
+      return [id, plain];
+    }),
+  );
+  const { shelter: _s, ...site } = rest.site;
+  const { conductivity, heatCapacity } = site.ground;
+  return {
+    ...rest,
+    formatVersion: 1,
+    glazings,
+    site: { ...site, ground: { conductivity, heatCapacity } },
+    run: { stepsPerHour: 6, sky: "isotropic" },
+    options: { o: { name: "o", changes: [{ op: "insert", path: ["glazings", "new"], value: glazings.glass }] } },
+  };
+}
+
+describe("a document of format 1", () => {
+  it("is brought to the present format and keeps what it said", () => {
+    const parsed = parseProject(old());
+    expect(parsed.ok ? [] : parsed.problems).toEqual([]);
+    if (!parsed.ok) return;
+    expect(parsed.project.formatVersion).toBe(2);
+    expect(parsed.project.run).toEqual({ ...DEFAULT_RUN, stepsPerHour: 6, sky: "isotropic" });
+    expect(parsed.project.glazings.glass).toMatchObject({ kind: "rated", u: 2.9, blind: null });
+    expect(parsed.project.site.ground.floor).toEqual({ kind: "slab" });
+    expect(parsed.project.sensors).toEqual({});
+    expect(parsed.project.options.o.changes[0].value).toMatchObject({ kind: "rated", blind: null });
+  });
+  it("with broken parts is left for the schema to refuse, with a path", () => {
+    const broken = { ...old(), glazings: { glass: 3 }, site: "nowhere" };
+    expect(upgradeFrom1(broken).glazings).toEqual({ glass: 3 });
+    const parsed = parseProject(broken);
+    expect(parsed.ok).toBe(false);
+    if (!parsed.ok) expect(parsed.problems.map((p) => p.path)).toEqual(expect.arrayContaining(["site", "glazings/glass"]));
+  });
+});
+
+describe("bad figures", () => {
+  const refusal = (edit: (p: Record<string, never>) => void): string => {
+    const p = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as Record<string, never>;
+    edit(p);
+    const parsed = parseProject(p);
+    return parsed.ok ? "" : parsed.problems.map((x) => `${x.path}: ${x.message}`).join("\n");
+  };
+  type Loose = Record<string, Record<string, Record<string, unknown>>>;
+  it("of a layer without thickness, a material without conductivity and a day of 25 hours are told by their place", () => {
+    expect(refusal((p) => (((p as Loose).assemblies.wall.layers as { thickness: number }[])[1].thickness = 0))).toBe(
+      "assemblies/wall/layers/1/thickness: The value must be more than 0.",
+    );
+    expect(refusal((p) => delete (p as Loose).materials.quilt.conductivity)).toBe("materials/quilt/conductivity: It is missing; a number is expected.");
+    const long = refusal(
+      (p) =>
+        ((p as unknown as { schedules: { day: { profiles: { d: { values: number[] } } } } }).schedules.day.profiles.d.values = new Array<number>(25).fill(1)),
+    );
+    expect(long).toBe("schedules/day/profiles/d/values: It has room for at most 24 entries.");
+  });
+  it("of panes that let through more than all, gaps too many and melting backwards are told", () => {
+    const panes = boxProject({ glass: 0.3, panes: true }).glazings.glass;
+    expect(refusal((p) => ((p as Loose).glazings.glass = { ...panes, gaps: [] } as never))).toContain("glazings/glass/gaps: ");
+    expect(
+      refusal(
+        (p) =>
+          ((p as Loose).glazings.glass = { ...panes, panes: (panes as { panes: object[] }).panes.map((q) => ({ ...q, solarTransmittance: 0.99 })) } as never),
+      ),
+    ).toContain("more than all light");
+    expect(refusal((p) => ((p as Loose).materials.board.phaseChange = { from: 24, to: 22, latentHeat: 1000 }))).toContain("materials/board/phaseChange: ");
+  });
+});

@@ -1,0 +1,200 @@
+import { describe, expect, it } from "vitest";
+import fc from "fast-check";
+import { boxProject } from "../verification/box.ts";
+import { runToEnd } from "../results/index.ts";
+import type { WeatherYear } from "../climate/index.ts";
+import type { Project } from "../model/index.ts";
+import { compile, greyExchange, parallelRectangles, projectWeather, RunError, viewFactors, YearKernel, type InsideSurface } from "./index.ts";
+
+const side = (area: number, plane: string, normal: readonly [number, number, number], emissivity = 0.9): InsideSurface => ({
+  area,
+  emissivity,
+  absorptance: 0.5,
+  transmittance: 0,
+  floor: false,
+  plane,
+  normal,
+});
+const room = (w: number, d: number, h: number, e = 0.9): InsideSurface[] => [
+  side(w * d, "floor", [0, 0, -1], e),
+  side(w * d, "ceiling", [0, 0, 1], e),
+  side(w * h, "s", [0, -1, 0], e),
+  side(w * h, "n", [0, 1, 0], e),
+  side(d * h, "w", [-1, 0, 0], e),
+  side(d * h, "e", [1, 0, 0], e),
+];
+
+/** Largest misses of reciprocity and of closure. */
+function misses(surfaces: readonly InsideSurface[]): { reciprocity: number; closure: number } {
+  const { factors } = viewFactors(surfaces);
+  const n = surfaces.length;
+  let reciprocity = 0;
+  let closure = 0;
+  for (let i = 0; i < n; i++) {
+    let row = 0;
+    for (let j = 0; j < n; j++) {
+      row += factors[i * n + j];
+      reciprocity = Math.max(reciprocity, Math.abs(surfaces[i].area * factors[i * n + j] - surfaces[j].area * factors[j * n + i]));
+    }
+    closure = Math.max(closure, Math.abs(row - 1));
+  }
+  return { reciprocity, closure };
+}
+
+describe("view factors", () => {
+  it("of a box are exact: opposite sides by the formula, the others by what is left", () => {
+    const surfaces = room(6, 4, 3);
+    const { factors, exact } = viewFactors(surfaces);
+    expect(exact).toBe(true);
+    expect(factors[1]).toBeCloseTo(parallelRectangles(6, 4, 3), 12);
+    // floor to the long and the short wall: perpendicular rectangles with a common edge, by Hamilton and Morgan 1952
+    const perpendicular = (h: number, w: number): number => {
+      // h: height of the wall, w: depth of the floor, both over the common edge
+      const a = h * h + w * w;
+      const [h2, w2] = [h * h, w * w];
+      const s = Math.sqrt(a);
+      return (
+        (1 / (Math.PI * w)) *
+        (w * Math.atan(1 / w) +
+          h * Math.atan(1 / h) -
+          s * Math.atan(1 / s) +
+          0.25 * Math.log((((1 + w2) * (1 + h2)) / (1 + a)) * ((w2 * (1 + a)) / ((1 + w2) * a)) ** w2 * ((h2 * (1 + a)) / ((1 + h2) * a)) ** h2))
+      );
+    };
+    expect(factors[2]).toBeCloseTo(perpendicular(3 / 6, 4 / 6), 9);
+    expect(factors[4]).toBeCloseTo(perpendicular(3 / 4, 6 / 4), 9);
+  });
+  it("close and are reciprocal for boxes cut into any parts and for other shapes", () => {
+    const size = fc.double({ min: 1, max: 20, noNaN: true });
+    fc.assert(
+      fc.property(size, size, size, fc.double({ min: 0.1, max: 0.9, noNaN: true }), (w, d, h, cut) => {
+        const box = room(w, d, h);
+        const split = [...box.slice(1), side(w * d * cut, "floor", [0, 0, -1]), side(w * d * (1 - cut), "floor", [0, 0, -1])];
+        for (const s of [box, split]) {
+          const m = misses(s);
+          expect(m.closure).toBeLessThan(1e-9);
+          expect(m.reciprocity).toBeLessThan(1e-9 * w * d * h);
+        }
+      }),
+    );
+    // a room with a corner cut off has no box's formula
+    const prism = [
+      side(20, "floor", [0, 0, -1]),
+      side(20, "ceiling", [0, 0, 1]),
+      side(12, "a", [0, -1, 0]),
+      side(15, "b", [0.6, 0.8, 0]),
+      side(9, "c", [-1, 0, 0]),
+    ];
+    expect(viewFactors(prism).exact).toBe(false);
+    const m = misses(prism);
+    expect(m.closure).toBeLessThan(1e-9);
+    expect(m.reciprocity).toBeLessThan(1e-9);
+  });
+});
+
+describe("grey exchange", () => {
+  it("of black faces is area times view factor; of grey ones symmetric and less", () => {
+    const black = room(5, 4, 3, 0.999999999);
+    const { factors } = viewFactors(black);
+    const x = greyExchange(black, factors);
+    expect(x[1]).toBeCloseTo(20 * factors[1], 6);
+    const grey = greyExchange(room(5, 4, 3, 0.5), factors);
+    for (let i = 0; i < 6; i++) for (let j = 0; j < 6; j++) expect(grey[6 * i + j]).toBe(grey[6 * j + i]);
+    expect(grey.reduce((a, b) => a + b, 0)).toBeLessThan(0.7 * x.reduce((a, b) => a + b, 0));
+  });
+  it("between two large plates is the textbook's 1/(1/ε₁ + 1/ε₂ − 1)", () => {
+    const plates = [side(10, "a", [0, 0, 1], 0.9), side(10, "b", [0, 0, -1], 0.3)];
+    const x = greyExchange(plates, Float64Array.from([0, 1, 1, 0]));
+    expect(x[1]).toBeCloseTo(10 / (1 / 0.9 + 1 / 0.3 - 1), 9);
+  });
+});
+
+describe("a mirrored building under a mirrored sun and wind", () => {
+  it("has the same year to nine places", () => {
+    const base = JSON.parse(JSON.stringify(boxProject({ eastWest: 4, glass: 0, gains: 300 }))) as Project;
+    // a larger window to the east than to the west
+    (base.openings.west as { ratio: number }).ratio = 0.1;
+    const mirrored = JSON.parse(JSON.stringify(base)) as Project;
+    (mirrored.openings.west as { ratio: number }).ratio = (base.openings.east as { ratio: number }).ratio;
+    (mirrored.openings.east as { ratio: number }).ratio = 0.1;
+    const weather = projectWeather(base) as WeatherYear;
+    const wind: WeatherYear = { ...weather, windDirection: weather.windDirection.map((d) => (360 - d) % 360) };
+    const a = new YearKernel(compile(base, weather, 2), weather);
+    const b = new YearKernel(compile(mirrored, wind, 2), wind);
+    const suns = Float64Array.from(b.state.suns);
+    for (let i = 0; i < suns.length; i += 3) suns[i] = -suns[i];
+    b.state.suns = suns;
+    for (const k of [a, b]) k.start(5, 20, 0.005);
+    for (let h = 4000; h < 4400; h++)
+      for (let k = 0; k < 2; k++) {
+        a.step(h, k);
+        b.step(h, k);
+        expect(Math.abs(a.record.airTemperature[0] - b.record.airTemperature[0])).toBeLessThan(1e-9);
+        expect(Math.abs(a.record.cooling[0] - b.record.cooling[0])).toBeLessThan(1e-6);
+      }
+    expect(a.books.zoneGross[0]).toBeGreaterThan(0);
+  });
+});
+
+describe("a run that loses a value", () => {
+  it("stops with the zone, the hour and the last good state", () => {
+    const p = boxProject({ glass: 0.3 });
+    const w = projectWeather(p) as WeatherYear;
+    const k = new YearKernel(compile(p, w, 4), w);
+    k.start(5, 20, 0.005);
+    for (let h = 0; h < 5; h++) for (let s = 0; s < 4; s++) k.step(h, s);
+    k.state.a[3] = NaN;
+    let caught: unknown = null;
+    try {
+      for (let h = 5; h < 8; h++) for (let s = 0; s < 4; s++) k.step(h, s);
+    } catch (e) {
+      caught = e;
+    }
+    expect(caught).toBeInstanceOf(RunError);
+    const error = caught as RunError;
+    expect(error.zone).toBe("a");
+    expect(error.hour).toBe(5);
+    expect(error.lastGood.a).toBeCloseTo(20, 0);
+    expect(error.message).toMatch(/zone a was lost in hour 6 .* a 20\.\d °C/);
+  });
+});
+
+describe("bad input", () => {
+  const text = (edit: (p: Project) => void, weather?: (w: WeatherYear) => void, steps = 4): string => {
+    const p = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as Project;
+    edit(p);
+    const made = projectWeather(boxProject({})) as WeatherYear;
+    const w = { ...made, dryBulb: Float64Array.from(made.dryBulb) };
+    weather?.(w);
+    try {
+      runToEnd(p, w, { stepsPerHour: steps, period: { firstDay: 0, days: 1 } });
+    } catch (e) {
+      return e instanceof Error ? e.message : String(e);
+    }
+    return "";
+  };
+  it("of weather is told by its hour before the run", () => {
+    expect(
+      text(
+        () => undefined,
+        (w) => (w.dryBulb[99] = NaN),
+      ),
+    ).toContain("weather/dryBulb/100: In hour 100");
+    expect(
+      text(
+        () => undefined,
+        (w) => (w.dryBulb[7] = 400),
+      ),
+    ).toContain("400 °C; it must lie between -90 and 70");
+  });
+  it("of the step is told", () => {
+    expect(text(() => undefined, undefined, 5)).toContain("run/stepsPerHour: A year runs at 1, 2, 3, 4, 6 or 12 steps an hour, not at 5.");
+  });
+  it("of an opening larger than its wall is told by its place", () => {
+    expect(
+      text((p) => {
+        p.openings.big = { kind: "placed", name: "Big", host: "a/n", use: "window", offset: 0, sill: 0, width: 9, height: 2, glazing: null };
+      }),
+    ).toContain('openings/big: "Big" reaches 1.00 m past its wall.');
+  });
+});
