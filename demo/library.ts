@@ -56,7 +56,7 @@ export const library: Project = {
     }).map(([id, name]) => [id, { name, services: id === "workshop" ? "workshop" : null, inputs: {} }]),
   ),
   openings: {
-    south: { kind: "ratio", name: "South windows", orientation: "south", storey: null, space: null, ratio: 0.4, sill: 0.9, height: 2, glazing: null },
+    south: { kind: "ratio", name: "South windows", orientation: "south", storey: null, space: null, ratio: 0.4, sill: 0.9, height: 2, glazing: "south_panes" },
     north: { kind: "ratio", name: "North windows", orientation: "north", storey: null, space: null, ratio: 0.3, sill: 0.9, height: 2, glazing: null },
     east: { kind: "ratio", name: "East windows", orientation: "east", storey: null, space: null, ratio: 0.22, sill: 0.9, height: 1.8, glazing: null },
     west: { kind: "ratio", name: "West windows", orientation: "west", storey: null, space: null, ratio: 0.18, sill: 0.9, height: 1.8, glazing: null },
@@ -160,11 +160,33 @@ export const library: Project = {
     ),
     fans: week("Fans", [[7, 20, 1]], [[8, 17, 1]], []),
   },
+  surroundings: {
+    hall: { kind: "block", name: "Old granary", x: 24, y: 42, width: 30, depth: 9, angle: 0, base: 0, height: 9 },
+    poplar: {
+      kind: "tree",
+      name: "Courtyard poplar",
+      x: 8,
+      y: -9,
+      crown: 7,
+      base: 2,
+      height: 9,
+      transmittance: [0.65, 0.65, 0.6, 0.5, 0.3, 0.2, 0.2, 0.2, 0.25, 0.4, 0.6, 0.65],
+    },
+  },
+  airExchanges: { stair: { name: "Open stair", zones: ["entrance", "reading"], flow: 0.15, schedule: "open" } },
+  sensors: {
+    reading_north: { name: "Reading room, north bay", space: "reading", x: 10, y: 23.5, height: 0.8, share: 0.5 },
+    reading_deep: { name: "Reading room, deep", space: "reading", x: 10, y: 17, height: 0.8, share: 0.4 },
+  },
+  faceOverrides: { reading_floor: { host: "reading/floor", assembly: "circuit_slab" } },
   spaceTypes: {
     reading: {
       name: "Reading, quiet",
       colour: 0,
       inputs: {
+        lightingControl: "dimmed",
+        illuminance: 400,
+        setpointKind: "operative",
         peopleDensity: 0.1,
         peopleSensible: 70,
         peopleLatent: 45,
@@ -188,6 +210,8 @@ export const library: Project = {
       name: "Stacks",
       colour: 1,
       inputs: {
+        lightingControl: "stepped",
+        illuminance: 200,
         peopleDensity: 0.04,
         peopleSchedule: "visitors",
         lightingPower: 8,

@@ -136,6 +136,16 @@ export const assemblies: Project["assemblies"] = {
       { kind: "solid", id: "tile", material: "acoustic", thickness: 0.02 },
     ],
   },
+  circuit_slab: {
+    name: "Ground slab with floor circuit",
+    use: "ground floor",
+    layers: [
+      { kind: "solid", id: "insulation", material: "eps", thickness: 0.12 },
+      { kind: "solid", id: "slab", material: "concrete", thickness: 0.15 },
+      { kind: "circuit", id: "circuit", name: "Floor circuit" },
+      { kind: "solid", id: "screed", material: "screed", thickness: 0.065 },
+    ],
+  },
   ground_slab: {
     name: "Insulated ground slab",
     use: "ground floor",
@@ -184,6 +194,31 @@ export const assemblies: Project["assemblies"] = {
   },
 };
 
+/** A pane: thickness, solar transmittance, reflectances outside and inside, visible transmittance, emissivities outside and inside. */
+const pane = (
+  id: string,
+  name: string,
+  thickness: number,
+  t: number,
+  out: number,
+  inside: number,
+  light: number,
+  emissivityOut: number,
+  emissivityIn: number,
+) => ({
+  id,
+  name,
+  thickness,
+  conductivity: 1,
+  solarTransmittance: t,
+  solarReflectanceOut: out,
+  solarReflectanceIn: inside,
+  visibleTransmittance: light,
+  visibleReflectance: 0.07,
+  emissivityOut,
+  emissivityIn,
+});
+
 export const glazings: Project["glazings"] = {
   double_low_e: {
     kind: "rated",
@@ -205,6 +240,21 @@ export const glazings: Project["glazings"] = {
     frameShare: 0.18,
     ratedFilms: { inside: 7.7, outside: 25 },
     blind: null,
+    source: "typical, unverified",
+  },
+  south_panes: {
+    kind: "panes",
+    name: "Double by panes, with louvre blind",
+    panes: [
+      pane("outer", "Clear float, 6 mm", 0.006, 0.8, 0.07, 0.07, 0.89, 0.84, 0.84),
+      pane("inner", "Coated float, 4 mm", 0.004, 0.6, 0.24, 0.2, 0.87, 0.05, 0.84),
+    ],
+    gaps: [{ id: "gap", fill: "argon", width: 0.016 }],
+    frameShare: 0.18,
+    frame: { u: 1.8, absorptance: 0.5 },
+    edge: 0.05,
+    ratedFilms: { inside: 7.7, outside: 25 },
+    blind: { position: "outside", solarTransmittance: 0.12, solarReflectance: 0.5, visibleTransmittance: 0.1, control: { kind: "temperature", above: 23 } },
     source: "typical, unverified",
   },
   triple: {

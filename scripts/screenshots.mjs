@@ -6,6 +6,7 @@ import { ensureBuild, ensureModules, ensurePackages, freePort, root, startApplic
 ensurePackages();
 ensureModules();
 const { openBrowser } = await import("./lib/browser.mjs");
+const { By } = await import("selenium-webdriver");
 const out = path.join(root, "docs/screenshots");
 mkdirSync(out, { recursive: true });
 let address = process.env.ARROYO_ADDRESS;
@@ -25,8 +26,11 @@ const views = [
   { name: "projects", path: "/", live: false },
   { name: "massing", path: "/", live: false, massing: true },
   { name: "place", path: "/p/library/place" },
+  { name: "place-calculation", path: "/p/library/place?view=run" },
+  { name: "place-surroundings", path: "/p/library/place?view=surroundings", keep: false },
   { name: "form", path: "/p/library/form?on=space:reading" },
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
+  { name: "fabric-glazing", path: "/p/library/fabric", click: "Double by panes" },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
   { name: "services", path: "/p/library/services" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 2500 },
@@ -35,6 +39,10 @@ const views = [
   { name: "certificate", path: "/print/library", live: false, text: "compliance-letter" },
   { name: "results-energy", path: "/p/library/results" },
   { name: "results-flows", path: "/p/library/results?view=flows" },
+  { name: "results-flows-zone", path: "/p/library/results?view=flows&of=reading", keep: false },
+  { name: "results-peaks", path: "/p/library/results?view=peaks", wait: 2500, keep: false },
+  { name: "results-comfort", path: "/p/library/results?view=comfort" },
+  { name: "results-daylight", path: "/p/library/results?view=daylight" },
   { name: "results-zones", path: "/p/library/results?view=zones" },
   { name: "results-week", path: "/p/library/results?view=week" },
 ];
@@ -70,7 +78,8 @@ async function prepareOptions(b, root) {
 const browser = await openBrowser();
 try {
   for (const view of views) {
-    if (only.length > 0 && !only.includes(view.name)) continue;
+    // views that are not kept are taken only when named, into .local
+    if (only.length > 0 ? !only.includes(view.name) : view.keep === false) continue;
     await browser.driver.get(address + view.path);
     if (view.live === false && !view.text) await browser.find("table");
     else if (view.live === false) await browser.find("main", 60);
@@ -80,10 +89,12 @@ try {
       await (await browser.button("New project from a massing")).click();
       await browser.find('svg[aria-label="Plan of one storey"]');
     }
+    if (view.click) await (await browser.driver.findElement(By.xpath(`//aside//button[starts-with(normalize-space(.),"${view.click}")]`))).click();
     if (view.prepare === "options") await prepareOptions(browser, address);
     await browser.driver.sleep(view.wait ?? 1200);
-    writeFileSync(path.join(out, `${view.name}.png`), Buffer.from(await browser.driver.takeScreenshot(), "base64"));
-    console.log(`docs/screenshots/${view.name}.png`);
+    const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);
+    writeFileSync(file, Buffer.from(await browser.driver.takeScreenshot(), "base64"));
+    console.log(path.relative(root, file));
   }
 } finally {
   await browser.close();

@@ -170,6 +170,18 @@ export function litShares(receiver: Receiver, casters: readonly (readonly Vector
     return flatArea(f) < 0 ? reverse(f) : f;
   });
   const whole = pieces.reduce((s, p) => s + flatArea(p), 0);
+  // a shadow whose box misses the receiver's takes nothing
+  let left = Infinity;
+  let right = -Infinity;
+  let low = Infinity;
+  let high = -Infinity;
+  for (const p of pieces)
+    for (let i = 0; i < p.length; i += 2) {
+      left = Math.min(left, p[i]);
+      right = Math.max(right, p[i]);
+      low = Math.min(low, p[i + 1]);
+      high = Math.max(high, p[i + 1]);
+    }
   const local = relevant.map((c) => c.map(localOf));
   const share = (sun: Vector): number => {
     const sn = dot(sun, n);
@@ -178,6 +190,19 @@ export function litShares(receiver: Receiver, casters: readonly (readonly Vector
     const sv = dot(sun, v) / sn;
     let rest = pieces;
     for (const c of local) {
+      let x0 = Infinity;
+      let x1 = -Infinity;
+      let y0 = Infinity;
+      let y1 = -Infinity;
+      for (const p of c) {
+        const x = p[0] - p[2] * su;
+        const y = p[1] - p[2] * sv;
+        if (x < x0) x0 = x;
+        if (x > x1) x1 = x;
+        if (y < y0) y0 = y;
+        if (y > y1) y1 = y;
+      }
+      if (x0 >= right || x1 <= left || y0 >= high || y1 <= low) continue;
       let shadow: Flat = [];
       for (const p of c) shadow.push(p[0] - p[2] * su, p[1] - p[2] * sv);
       const area = flatArea(shadow);

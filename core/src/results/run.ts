@@ -57,7 +57,9 @@ export function periodOf(project: Project, settings: RunSettings): { firstDay: n
  */
 export function* runProject(project: Project, weather: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
   const started = clock();
-  const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {});
+  const asked = settings.shortYear ? { firstDay: 0, days: DAYS_A_YEAR } : periodOf(project, settings);
+  const years = Math.ceil((asked.firstDay + asked.days) / DAYS_A_YEAR);
+  const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {}, years);
   const compiled = clock();
   const short = settings.shortYear
     ? shortYear(
@@ -66,7 +68,7 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
         Array.from(dayKinds(project.calendar), (k) => k < 5),
       )
     : null;
-  const { firstDay, days } = short ? { firstDay: 0, days: DAYS_A_YEAR } : periodOf(project, settings);
+  const { firstDay, days } = asked;
   const kernel = new YearKernel(model, weather);
   const first = short ? short.days[0].day : firstDay;
   warmStart(kernel, weather, first);
@@ -95,7 +97,7 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
     log.begin(kernel);
     for (let d = 0; d < days; d++) {
       const day = (firstDay + d) % 365;
-      runDay(kernel, day, log);
+      runDay(kernel, day, log, Math.floor((firstDay + d) / DAYS_A_YEAR));
       if (d === days - 1 || MONTH_OF_DAY[day] !== MONTH_OF_DAY[(day + 1) % 365]) log.takeSums(kernel, 24 * day);
       yield { done: ++done, of, phase: "year" };
     }
@@ -140,11 +142,11 @@ function warmStart(kernel: YearKernel, weather: WeatherYear, firstDay: number): 
   kernel.start(t, 20, w);
 }
 
-function runDay(kernel: YearKernel, day: number, log: RunLog | null): void {
+function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0): void {
   const n = kernel.model.stepsPerHour;
   for (let h = 24 * day; h < 24 * day + 24; h++) {
     for (let k = 0; k < n; k++) {
-      kernel.step(h, k);
+      kernel.step(h, k, year);
       if (log) log.take(kernel, h, k);
     }
     if (log) log.closeHour(kernel, h);

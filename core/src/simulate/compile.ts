@@ -28,6 +28,7 @@ export const STEPS_PER_HOUR = [1, 2, 3, 4, 6, 12] as const;
 /**
  * Turns a checked project into flat arrays for one length of step.
  * @param clock the driver's clock, s, to tell the shadow cast apart; the core has none of its own
+ * @param years on end for which schedules are laid out
  * @param reduction vectors beyond what each assembly needs, for refinement studies
  * @throws ProjectError when the project or the weather has errors, or the step is not offered
  */
@@ -37,6 +38,7 @@ export function compile(
   stepsPerHour: number,
   clock: () => number = () => 0,
   reduction: ReductionOptions = {},
+  years = 1,
 ): CompiledModel {
   const checked = checkProject(project);
   const errors: Problem[] = checked.problems.filter((p) => p.severity === "error");
@@ -88,7 +90,7 @@ export function compile(
   ]);
 
   const daylight = daylightModel(project, geometry, casters, list, zoneOfSpace, warnings);
-  const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls);
+  const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years);
   const services = zoneIds.map((z) => project.services[effectiveServices(project, z).id]);
   const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
     Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);

@@ -129,8 +129,8 @@ function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number, sen
       b.outdoor >= m.windowOutdoor[z] &&
       b.wind <= m.windowWind[z] &&
       b.outdoor < sensed - (open ? 0 : LEAST_HELP) &&
-      // above the cooling set-point it is closed, so that window and cooling never work against each other
-      !(sensed > cool - 1e-6);
+      // near the cooling set-point it is closed, so that cooling takes over before it is passed and the two never work at once
+      !(sensed > cool - WINDOW_BAND);
     if (warm && allowed) {
       s.windowsOpen[z] = 1;
       s.extraKind[z] = EXTRA.WINDOWS;

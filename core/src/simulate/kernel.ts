@@ -110,21 +110,22 @@ export class YearKernel {
   }
 
   /**
-   * Advances every state by step `k` of hour `hour` (0…8759 of the year).
+   * Advances every state by step `k` of hour `hour` (0…8759 of the year), in the `year`th year of the run.
    * @throws RunError when a temperature is no number any more
    */
-  step(hour: number, k: number): void {
+  step(hour: number, k: number, year = 0): void {
     const m = this.model;
     const s = this.state;
+    const clock = hour + 8760 * year;
     if (k === 0) this.checkStates(hour);
     this.boundary(hour, k);
-    blinds(m, s, hour);
+    blinds(m, s, clock);
     sunlight(m, s, hour, k);
     if (k === 0) {
       if (m.daylight.sensors.length > 0) this.daylight(hour);
-      this.sumTerms(hour);
+      this.sumTerms(clock);
     }
-    control(m, s, hour, k);
+    control(m, s, clock, k);
     startModes(m, s);
     stateTemperatures(m, s);
     const { passes } = m;
@@ -152,7 +153,7 @@ export class YearKernel {
     throw new RunError(m.zoneNames[lost], (hour + 8759) % 8760, Object.fromEntries(m.zoneNames.map((name, z) => [name, this.good[z]])));
   }
 
-  private sumTerms(hour: number): void {
+  private sumTerms(clock: number): void {
     const m = this.model;
     const t = this.state.hourTerms;
     t.fill(0);
@@ -160,7 +161,7 @@ export class YearKernel {
     for (let i = 0; i < m.terms; i++) {
       const index = m.termKind[i] * m.zones + m.termZone[i];
       const control = m.termControl[i];
-      const value = m.termValue[i] * m.schedules[m.termSchedule[i]][hour];
+      const value = m.termValue[i] * m.schedules[m.termSchedule[i]][clock];
       t[index] += control < 0 ? value : value * left[control];
     }
   }

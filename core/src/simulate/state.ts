@@ -235,7 +235,12 @@ function sunsOfYear(m: CompiledModel): Float64Array {
   let table = sunTables.get(key);
   if (table) return table;
   table = new Float64Array(3 * 8760 * n);
-  for (let i = 0; i < 8760 * n; i++) table.set(sunVector((i + 0.5) / n, m.latitude, m.longitude, m.timeZone), 3 * i);
+  for (let i = 0; i < 8760 * n; i++) {
+    const [east, north, up] = sunVector((i + 0.5) / n, m.latitude, m.longitude, m.timeZone);
+    table[3 * i] = east;
+    table[3 * i + 1] = north;
+    table[3 * i + 2] = up;
+  }
   if (sunTables.size > 8) sunTables.clear();
   sunTables.set(key, table);
   return table;

@@ -12,14 +12,15 @@ export function spaceTerms(
   zoneIds: readonly string[],
   zoneOfSpace: ReadonlyMap<string, number>,
   controls: readonly { readonly space: string }[],
+  years = 1,
 ) {
-  const schedules: Float64Array[] = [new Float64Array(8760).fill(1)];
+  const schedules: Float64Array[] = [new Float64Array(8760 * years).fill(1)];
   const rows = new Map<string, number>();
   const rowOf = (id: string | null): number => {
     if (id === null) return 0;
     let r = rows.get(id);
     if (r === undefined) {
-      r = schedules.push(expandSchedule(project.schedules[id], project.calendar)) - 1;
+      r = schedules.push(expandSchedule(project.schedules[id], project.calendar, years)) - 1;
       rows.set(id, r);
     }
     return r;
@@ -86,7 +87,7 @@ export function spaceTerms(
     add(schedule("applianceSchedule"), TERM.applianceLatent, appliances - dry);
     add(schedule("outdoorAirSchedule"), TERM.outdoorAir, number("outdoorAirPerPerson") * people + number("outdoorAirPerArea") * g.floorArea);
     // litres a day at full occupancy, drawn in proportion to the people present
-    const mean = schedules[peopleRow].reduce((s, v) => s + v, 0) / 8760;
+    const mean = schedules[peopleRow].reduce((s, v) => s + v, 0) / (8760 * years);
     if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
   }
   const value = (z: number, name: SpaceField): InputValue => effective(project, "space", largest.get(z) as string, name).value;

@@ -11,10 +11,12 @@ const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) |
 /**
  * Weekday (0 Monday … 6 Sunday) or 7 for a holiday, of each day of the year: of the calendar's year where it
  * names one, else from its first weekday. 29 February of a leap year is left out, as the weather has 365 days.
+ * @param later years after the calendar's first
  */
-export function dayKinds(calendar: Project["calendar"]): Uint8Array {
-  const year = calendar.year ?? null;
-  const first = year === null ? calendar.firstWeekday : weekdayOfYear(year);
+export function dayKinds(calendar: Project["calendar"], later = 0): Uint8Array {
+  const year = calendar.year == null ? null : calendar.year + later;
+  // typical years follow one another with a day of the week more each
+  const first = year === null ? (calendar.firstWeekday + later) % 7 : weekdayOfYear(year);
   const kinds = Uint8Array.from({ length: 365 }, (_, d) => (first + d + (year !== null && isLeap(year) && d >= 59 ? 1 : 0)) % 7);
   for (const h of calendar.holidays) kinds[dayOfYear(h.month, h.day)] = 7;
   return kinds;
@@ -23,11 +25,17 @@ export function dayKinds(calendar: Project["calendar"]): Uint8Array {
 const within = (day: number, from: number, to: number): boolean => (from <= to ? day >= from && day <= to : day >= from || day <= to);
 
 /**
- * A schedule as 8760 hourly values in local standard time. Profiles are in clock time: with daylight
+ * A schedule as 8760 hourly values a year in local standard time, for so many years on end. Profiles are in clock time: with daylight
  * saving the clock runs one hour ahead between the two dates. Later week rules win.
  */
-export function expandSchedule(schedule: Schedule, calendar: Project["calendar"]): Float64Array {
-  const kinds = dayKinds(calendar);
+export function expandSchedule(schedule: Schedule, calendar: Project["calendar"], years = 1): Float64Array {
+  const all = new Float64Array(years * HOURS);
+  for (let y = 0; y < years; y++) all.set(expandYear(schedule, calendar, y), y * HOURS);
+  return all;
+}
+
+function expandYear(schedule: Schedule, calendar: Project["calendar"], later: number): Float64Array {
+  const kinds = dayKinds(calendar, later);
   const byDay = Array.from({ length: 365 }, (_, d) => {
     let profile: readonly number[] | null = null;
     for (const w of schedule.weeks) if (within(d, dayOfYear(...w.from), dayOfYear(...w.to))) profile = schedule.profiles[w.days[kinds[d]]].values;

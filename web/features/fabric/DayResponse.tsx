@@ -48,7 +48,7 @@ export function DayResponse({
   });
   const csv = (): string => ["hour,without mass (W/m²),this assembly (W/m²)", ...rows.map((r) => [r.hour, r.light, r.wall].join(","))].join("\n");
   return (
-    <Box mt="4">
+    <Box mt="3">
       <ChartFrame
         title="Answer to a day"
         unit={`W/m² into the room while outdoors swings by ±${SWING} K, warmest at 15:00`}
@@ -58,7 +58,7 @@ export function DayResponse({
         ]}
         csv={csv}
       >
-        <ResponsiveContainer width="100%" height={150}>
+        <ResponsiveContainer width="100%" height={112}>
           <LineChart data={rows} margin={{ top: 6, right: 10, left: -18, bottom: 0 }}>
             <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
             <XAxis dataKey="hour" type="number" domain={[0, 24]} ticks={[0, 3, 6, 9, 12, 15, 18, 21, 24]} unit=" h" {...axisStyle} />

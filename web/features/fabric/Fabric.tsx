@@ -263,7 +263,7 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
           },
         ]}
       />
-      <Flex wrap="wrap" columnGap="8" rowGap="2" mt="4">
+      <Flex wrap="wrap" columnGap="6" rowGap="1.5" mt="3">
         {figures.map(([label, value, unit]) => (
           <Box key={label}>
             <Text fontSize="12px" color="ink2">
@@ -292,7 +292,7 @@ function Section({ assembly, project }: { assembly: Assembly; project: Project }
   const starts = widths.map((_, i) => widths.slice(0, i).reduce((a, b) => a + b, 70));
   const end = widths.reduce((a, b) => a + b, 70);
   return (
-    <svg viewBox="0 0 700 150" width="100%" height="150" role="img" aria-label={`Build-up of ${assembly.name}, outside left`} fontFamily="IBM Plex Sans">
+    <svg viewBox="0 0 700 138" width="100%" height="126" role="img" aria-label={`Build-up of ${assembly.name}, outside left`} fontFamily="IBM Plex Sans">
       <text x="60" y="72" textAnchor="end" fontSize="12" fill="var(--chakra-colors-ink2)">
         outside
       </text>

@@ -110,7 +110,7 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
           {refusal}.
         </Text>
       )}
-      <Flex wrap="wrap" columnGap="8" rowGap="2" mb="3">
+      <Flex wrap="wrap" columnGap="6" rowGap="2" mb="2">
         {figures.map(([label, value, unit]) => (
           <Box key={label}>
             <Text fontSize="12px" color="ink2">
@@ -125,7 +125,8 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
           </Box>
         ))}
       </Flex>
-      <Flex gap="8" align="flex-start">
+      {glazing.kind === "panes" && <PaneTable id={id} glazing={glazing} project={project} set={set} />}
+      <Flex gap="8" align="flex-start" mt="3">
         <Box w="250px" flexShrink={0}>
           {glazing.kind === "rated" ? <Rated glazing={glazing} set={set} /> : <FrameRows glazing={glazing} set={set} />}
           <Blind glazing={glazing} project={project} set={set} />
@@ -134,7 +135,6 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
           {physics && <Angles physics={physics} />}
         </Box>
       </Flex>
-      {glazing.kind === "panes" && <PaneTable id={id} glazing={glazing} project={project} set={set} />}
     </>
   );
 }
@@ -309,7 +309,7 @@ function Angles({ physics }: { physics: GlazingPhysics }) {
       "\n",
     );
   return (
-    <ChartFrame title="By the angle of the sun" unit="share of beam, angle from straight on" legend={lines} csv={csv}>
+    <ChartFrame title="By the angle of the sun" unit="share of beam" legend={lines} csv={csv}>
       <ResponsiveContainer width="100%" height={230}>
         <LineChart data={rows} margin={{ top: 6, right: 10, left: -18, bottom: 0 }}>
           <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
@@ -353,7 +353,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
       setChange(project, ["glazings", id], { ...glazing, panes: glazing.panes.slice(0, -1), gaps: glazing.gaps.slice(0, -1) }),
     ]);
   return (
-    <Box mt="3">
+    <Box>
       <Flex align="baseline" gap="4">
         <Head>Panes and gaps, outside first</Head>
         {glazing.panes.length < 3 && <Act onClick={add}>Add a pane inside</Act>}
@@ -371,12 +371,14 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
           return {
             key: p.id,
             cells: [
-              p.name,
+              <Text key="n" whiteSpace="nowrap">
+                {p.name}
+              </Text>,
               ...paneColumns.map((c) => (
                 <NumberInput
                   key={c.key}
                   label={`${c.label} of pane ${i + 1}`}
-                  width="56px"
+                  width="46px"
                   value={(p[c.key] as number) * c.factor}
                   digits={c.digits}
                   onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor)}

@@ -27,7 +27,7 @@ export function GroundRows() {
       <Row label="Temperature" title="By ISO 13370 from soil, perimeter and insulation, or typed for each month">
         <SelectInput
           label="Ground temperature"
-          width="110px"
+          width="124px"
           value={ground.temperature ? "typed" : "iso"}
           options={[
             { value: "iso", label: "by ISO 13370" },
@@ -57,7 +57,7 @@ export function GroundRows() {
           <Row label="Lowest floors" title="Floors below the ground are basements by themselves">
             <SelectInput
               label="Lowest floors"
-              width="110px"
+              width="124px"
               value={ground.floor.kind}
               options={[
                 { value: "slab", label: "on the ground" },
@@ -78,7 +78,7 @@ export function GroundRows() {
             <Row label="Edge insulation">
               <SelectInput
                 label="Edge insulation"
-                width="110px"
+                width="124px"
                 value={ground.edge?.position ?? ""}
                 options={[
                   { value: "", label: "none" },

@@ -98,7 +98,9 @@ export function Comfort({ summary, source }: { summary: Summary; source: string 
           Vote from −3 cold to +3 hot and share of dissatisfied by ISO 7730 with the activity, clothing and air speed of each space. Bands by the running mean
           of the outdoor temperature; hours in which it is outside the range a band is defined for are left out. Meant for spaces whose people can open windows.
         </Text>
-        {empty > 0 && <Text mt="1">{empty === 1 ? "One zone never has people" : `${empty} zones never have people`} and is not listed.</Text>}
+        {empty > 0 && (
+          <Text mt="1">{empty === 1 ? "One zone never has people and is not listed." : `${empty} zones never have people and are not listed.`}</Text>
+        )}
       </Box>
     </>
   );
