@@ -27,6 +27,13 @@ export interface ProjectListItem {
 
 const SNAPSHOT_EVERY = 50;
 
+/** A stored document in the present format: one saved by an earlier version is brought up to it. */
+export function current(document: unknown): Project {
+  const parsed = parseProject(document);
+  if (!parsed.ok) throw new Refusal(422, "The stored project cannot be read by this version; it is kept as it is.", parsed.problems);
+  return parsed.project;
+}
+
 export async function listProjects(): Promise<ProjectListItem[]> {
   await store();
   const rows = await ProjectRow.findAll({
@@ -50,7 +57,7 @@ export async function openProject(id: string): Promise<{ document: Project; revi
   await store();
   const row = await ProjectRow.findByPk(id);
   if (!row) throw new Refusal(404, `There is no project "${id}".`);
-  return { document: row.document, revision: row.revision };
+  return { document: current(row.document), revision: row.revision };
 }
 
 /** Stores a new project from a document; its id is made free by a number where it is taken. */
@@ -84,10 +91,10 @@ export async function saveRevision(id: string, base: number, edits: readonly Edi
         409,
         `This project was changed elsewhere: it is at revision ${row.revision}, your changes start from revision ${base}. Both are kept.`,
         [],
-        { revision: row.revision, document: row.document },
+        { revision: row.revision, document: current(row.document) },
       );
     const applied = applyChanges(
-      row.document,
+      current(row.document),
       edits.flatMap((e) => e.changes),
     );
     if (!applied.ok) throw new Refusal(422, applied.message);

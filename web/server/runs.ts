@@ -1,8 +1,8 @@
 import { Op } from "sequelize";
-import { checkProject, MONTH_START, runHash, type Project, type RunResult, type RunSettings, type Summary } from "@arroyo/core";
+import { checkProject, MONTH_START, runHash, summarySchema, type Project, type RunResult, type RunSettings, type Summary } from "@arroyo/core";
 import { store } from "./store.ts";
 import { ProjectRunRow, RunRow, RunSeriesRow, type RunStatus } from "./models.ts";
-import { openProject, Refusal } from "./projects.ts";
+import { current, openProject, Refusal } from "./projects.ts";
 import { queue, RUN_QUEUE } from "./queue.ts";
 import { decodeValues, encodeValues } from "./seriesCodec.ts";
 import { keepWeather, weatherFor } from "./weather.ts";
@@ -32,7 +32,8 @@ const view = (r: RunRow, revision: number, createdAt: Date): RunView => ({
   stepsPerHour: r.settings.stepsPerHour,
   attempts: r.attempts,
   error: r.error,
-  summary: r.summary,
+  // a summary of an earlier version lacks what the screens read
+  summary: r.summary && summarySchema.safeParse(r.summary).success ? r.summary : null,
 });
 
 /** Queues a run of the project as it is saved; a run that was already computed is only listed again. */
@@ -87,7 +88,7 @@ export async function claimRun(hash: string, runner: string): Promise<{ document
   );
   if (claimed === 0) return null;
   const row = await RunRow.findByPk(hash);
-  return row && { document: row.document, settings: row.settings };
+  return row && { document: current(row.document), settings: row.settings };
 }
 
 /** Reports progress and life; false when the run is no longer this runner's to compute. */

@@ -1,8 +1,8 @@
 import { deflateRawSync, inflateRawSync } from "node:zlib";
 
-/** Step to which values of a unit are stored: temperatures to 0.001 K, powers to 0.1 W, the rest to 0.001. */
+/** Step to which values of a unit are stored: temperatures to 0.001 K, powers to 0.1 W, humidity ratios to 1e-6, the rest to 0.001. */
 export function resolution(unit: string): number {
-  return unit === "W" ? 0.1 : 0.001;
+  return unit === "W" ? 0.1 : unit === "kg/kg" ? 1e-6 : 0.001;
 }
 
 /** Values as whole steps in 32-bit differences, bytes shuffled by significance and deflated. */

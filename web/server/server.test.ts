@@ -40,6 +40,38 @@ const refusal = async (work: Promise<unknown>): Promise<Refusal> => {
   return error;
 };
 
+describe("a project stored by an earlier version", () => {
+  it("is opened in the present format, and edited on from there", async () => {
+    const { id } = await createProject(clinic);
+    const row = (await ProjectRow.findByPk(id)) as ProjectRow;
+    const { surroundings: _s, airExchanges: _a, sensors: _n, ...rest } = JSON.parse(JSON.stringify(clinic)) as Project;
+    const { shelter: _h, ...site } = rest.site;
+    const { conductivity, heatCapacity } = site.ground;
+    const glazings = Object.fromEntries(
+      Object.entries(rest.glazings)
+        .filter(([, g]) => g.kind === "rated")
+        .map(([key, { kind: _k, blind: _b, ...g }]) => [key, g]),
+    );
+    const old = { ...rest, id, formatVersion: 1, site: { ...site, ground: { conductivity, heatCapacity } }, glazings, run: { stepsPerHour: 4, sky: "perez" } };
+    await row.update({ document: old as unknown as Project });
+    const { document, revision } = await openProject(id);
+    expect(document.formatVersion).toBe(2);
+    expect(document.run.beam).toBe("floor");
+    const saved = await saveRevision(id, revision, [{ name: "Sky", changes: [setChange(document, ["run", "sky"], "isotropic")] }]);
+    expect(saved.revision).toBe(revision + 1);
+    expect((await openProject(id)).document.run.sky).toBe("isotropic");
+    expect(((await ProjectRow.findByPk(id)) as ProjectRow).document.formatVersion).toBe(2);
+  });
+  it("that cannot be read is refused with a sentence and kept", async () => {
+    const { id } = await createProject(clinic);
+    const row = (await ProjectRow.findByPk(id)) as ProjectRow;
+    await row.update({ document: { ...clinic, id, formatVersion: 99 } as unknown as Project });
+    expect((await refusal(openProject(id))).message).toContain("cannot be read by this version");
+    expect(((await ProjectRow.findByPk(id)) as ProjectRow).document.formatVersion).toBe(99);
+    await ProjectRow.destroy({ where: { id } });
+  });
+});
+
 describe("a stored project", () => {
   it("comes back as it went in, keys in their order, and gets a free id", async () => {
     const { id } = await createProject(clinic);
