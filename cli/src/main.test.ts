@@ -29,6 +29,27 @@ describe("arroyo simulate", () => {
     expect(sun).toHaveLength(8761);
     expect(sun[0].split(",")).toHaveLength(12);
   });
+  it("runs a case of the test box in another climate as a short year, with series of faces", () => {
+    const box = path.join(scratch, "box");
+    const r = arroyo(
+      "simulate",
+      "demo/verification/600.json",
+      "--option",
+      "warm humid",
+      "--short",
+      "--out",
+      box,
+      "--series",
+      "faceFlow,layerTemperature,incidentSun",
+    );
+    expect(r.code).toBe(0);
+    const summary = summarySchema.parse(JSON.parse(readFileSync(path.join(box, "summary.json"), "utf8")));
+    expect(summary.shortYear?.days.reduce((s, d) => s + d.weight, 0)).toBe(365);
+    expect(summary.loads.cooling.total).toBeGreaterThan(summary.loads.heating.total);
+    const layers = readFileSync(path.join(box, "series/layerTemperature.csv"), "utf8").split("\n")[0];
+    expect(layers).toContain("layer 2 middle (°C)");
+    expect(readFileSync(path.join(box, "series/incidentSun.csv"), "utf8").split("\n")[0]).toContain("(W/m²)");
+  });
   it("gives the same figures on its own year written to a file and read back", () => {
     expect(arroyo("weather", "demo/clinic.json", "--out", year).code).toBe(0);
     const again = path.join(scratch, "again");

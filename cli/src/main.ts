@@ -84,7 +84,12 @@ function simulate(args: string[]): void {
   const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
   const unknown = series?.find((s) => !quantityNames.includes(s));
   if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${quantityNames.join(", ")}.`);
-  const result = runToEnd(project, weatherOf(project, values.weather), { stepsPerHour: steps, ...(series ? { series } : {}) }, () => performance.now() / 1000);
+  const result = runToEnd(
+    project,
+    weatherOf(project, values.weather),
+    { stepsPerHour: steps, ...(series ? { series } : {}), ...(values.short ? { shortYear: true } : {}) },
+    () => performance.now() / 1000,
+  );
   if (values.out !== undefined) writeResult(values.out, result);
   print(result);
 }

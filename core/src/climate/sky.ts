@@ -14,6 +14,19 @@ const PEREZ = [
 const CLEARNESS_LIMITS = [1.065, 1.23, 1.5, 1.95, 2.8, 4.5, 6.2];
 const COS_85 = cos(85 * DEG);
 
+/** The coefficients in one row after another, and the limits between the rows, for loops that cannot afford objects. */
+export const PEREZ_TABLE = Float64Array.from(PEREZ.flat());
+export const PEREZ_LIMITS = Float64Array.from(CLEARNESS_LIMITS);
+
+/** What of the model follows from the sun's height alone: zenith, rad, 1.041·z³, and air mass of Kasten and Young 1989. @param cosZenith above 0 */
+export function perezHeight(cosZenith: number): [zenith: number, k: number, airMass: number] {
+  const z = acos(Math.min(1, cosZenith));
+  return [z, 1.041 * z * z * z, 1 / (cosZenith + 0.50572 * pow(Math.max(0.01, 96.07995 - z / DEG), -1.6364))];
+}
+
+/** cos 85°, below which cos z is not divided by. */
+export const LEAST_COSINE = COS_85;
+
 /** Circumsolar and horizon brightness of the anisotropic sky. */
 export interface SkyBrightness {
   /** F1: circumsolar part of the diffuse horizontal irradiance, 1. */
@@ -32,13 +45,10 @@ export interface SkyBrightness {
 export function perezSky(diffuse: number, beam: number, cosZenith: number, extraterrestrial: number): SkyBrightness {
   const b = Math.max(COS_85, cosZenith);
   if (diffuse <= 0 || cosZenith <= 0) return { circumsolar: 0, horizon: 0, b };
-  const z = acos(Math.min(1, cosZenith));
-  const k = 1.041 * z * z * z;
+  const [z, k, airMass] = perezHeight(cosZenith);
   const epsilon = ((diffuse + beam) / diffuse + k) / (1 + k);
   let bin = 0;
   while (bin < 7 && epsilon > CLEARNESS_LIMITS[bin]) bin++;
-  // air mass of Kasten and Young 1989
-  const airMass = 1 / (cosZenith + 0.50572 * pow(Math.max(0.01, 96.07995 - z / DEG), -1.6364));
   const delta = (diffuse * airMass) / extraterrestrial;
   const f = PEREZ[bin];
   return {

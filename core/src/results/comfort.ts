@@ -21,33 +21,42 @@ export interface ComfortInputs {
  * The clothing temperature is found by Newton's rule to 1e-9 K.
  */
 export function predictedMeanVote(p: ComfortInputs): { pmv: number; ppd: number; clothing: number } {
-  const m = p.met * 58.15;
-  const icl = 0.155 * p.clo;
+  const pmv = vote(p.air, p.radiant, p.speed, p.vapour, p.met, p.clo);
+  return { pmv, ppd: dissatisfied(pmv), clothing: SOLVED[0] };
+}
+
+/** Clothing temperature of the last vote, °C. */
+const SOLVED = new Float64Array(1);
+
+/** The vote by plain numbers, for loops. @see ComfortInputs for what they are */
+export function vote(air: number, radiant: number, speed: number, vapour: number, met: number, clo: number): number {
+  const m = met * 58.15;
+  const icl = 0.155 * clo;
   const fcl = icl <= 0.078 ? 1 + 1.29 * icl : 1.05 + 0.645 * icl;
-  const forced = 12.1 * Math.sqrt(p.speed);
-  const tr4 = fourth(p.radiant + 273);
-  let t = p.air + (35.5 - p.air) / (3.5 * (6.45 * icl + 0.1));
+  const forced = 12.1 * Math.sqrt(speed);
+  const tr4 = fourth(radiant + 273);
+  let t = air + (35.5 - air) / (3.5 * (6.45 * icl + 0.1));
   let hc = forced;
   for (let i = 0; i < 300; i++) {
-    const natural = 2.38 * Math.sqrt(Math.sqrt(Math.abs(t - p.air)));
+    const natural = 2.38 * Math.sqrt(Math.sqrt(Math.abs(t - air)));
     hc = natural > forced ? natural : forced;
     const k = t + 273;
-    const miss = 35.7 - 0.028 * m - icl * (3.96e-8 * fcl * (fourth(k) - tr4) + fcl * hc * (t - p.air)) - t;
-    // Newton's rule; the film's own slope is at most a quarter of its value more
+    const miss = 35.7 - 0.028 * m - icl * (3.96e-8 * fcl * (fourth(k) - tr4) + fcl * hc * (t - air)) - t;
+    // Newton's rule; the film's own slope is a quarter of its value more where it is natural
     const step = miss / (1 + icl * fcl * (4 * 3.96e-8 * k * k * k + (natural > forced ? 1.25 : 1) * hc));
     t += step;
     if (Math.abs(step) < 1e-9) break;
   }
+  SOLVED[0] = t;
   const load =
     m -
-    3.05e-3 * (5733 - 6.99 * m - p.vapour) -
+    3.05e-3 * (5733 - 6.99 * m - vapour) -
     Math.max(0, 0.42 * (m - 58.15)) -
-    1.7e-5 * m * (5867 - p.vapour) -
-    0.0014 * m * (34 - p.air) -
+    1.7e-5 * m * (5867 - vapour) -
+    0.0014 * m * (34 - air) -
     3.96e-8 * fcl * (fourth(t + 273) - tr4) -
-    fcl * hc * (t - p.air);
-  const pmv = (0.303 * exp(-0.036 * m) + 0.028) * load;
-  return { pmv, ppd: dissatisfied(pmv), clothing: t };
+    fcl * hc * (t - air);
+  return (0.303 * exp(-0.036 * m) + 0.028) * load;
 }
 
 /** Predicted percentage of dissatisfied, % (ISO 7730:2005, eq. 5). */

@@ -3,7 +3,7 @@ import type { Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
 import { FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
-import { adaptiveBands, adaptiveSide, dissatisfied, predictedMeanVote, runningMeans } from "./comfort.ts";
+import { adaptiveBands, adaptiveSide, dissatisfied, runningMeans, vote } from "./comfort.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
 
@@ -233,14 +233,8 @@ export class RunLog {
       if (!people && !asked) continue;
       const air = this.hourAir[z] / stepsPerHour;
       const radiant = this.hourRadiant[z] / stepsPerHour;
-      const { pmv } = predictedMeanVote({
-        air,
-        radiant,
-        speed: model.airSpeed[z],
-        vapour: vapourPressure(r.humidityRatio[z], weather.pressure[hour]),
-        met: model.metabolicRate[z],
-        clo: running < COLD_SEASON ? model.clothingWinter[z] : model.clothingSummer[z],
-      });
+      const clothing = running < COLD_SEASON ? model.clothingWinter[z] : model.clothingSummer[z];
+      const pmv = vote(air, radiant, model.airSpeed[z], vapourPressure(r.humidityRatio[z], weather.pressure[hour]), model.metabolicRate[z], clothing);
       this.hourVote[z] = pmv;
       if (!people) continue;
       this.peopleHours[z] += weight;

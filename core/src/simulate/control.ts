@@ -49,7 +49,11 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     s.airFlow[z] = t[TERM.outdoorAir * zones + z] * m.airDensity;
     s.airSupply[z] = useful ? m.recoverySensible[z] : 0;
     s.infiltrationFlow[z] = t[TERM.airLeakage * zones + z] * b.density;
-    extraAir(m, s, z, hour, sensed);
+    if (mayOpen(m, z)) extraAir(m, s, z, hour);
+    else {
+      s.extraKind[z] = EXTRA.NONE;
+      s.extraMost[z] = 0;
+    }
   }
   for (const l of m.leaks) {
     const air = r.airTemperature[l.zone];
@@ -93,9 +97,15 @@ function learnRate(s: KernelState, z: number, sensed: number): void {
   s.startKind[z] = 0;
 }
 
+/** Whether a zone has any way to extra outdoor air. */
+const mayOpen = (m: CompiledModel, z: number): boolean =>
+  m.nightFlow[z] > 0 || m.freeFlow[z] > 0 || (m.windows[z].length > 0 && m.windowAbove[z] === m.windowAbove[z]);
+
 /** Extra outdoor air a zone may take in this step: night ventilation, else windows, else free cooling. */
-function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number, sensed: number): void {
+function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number): void {
   const b = s.boundary;
+  const air = s.airStart[z];
+  const sensed = air + m.radiantWeight[z] * (s.record.radiantTemperature[z] - air);
   const heat = s.record.heatTarget[z];
   const cool = s.record.coolTarget[z];
   s.extraKind[z] = EXTRA.NONE;

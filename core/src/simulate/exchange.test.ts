@@ -4,7 +4,7 @@ import { boxProject } from "../verification/box.ts";
 import { runToEnd } from "../results/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
-import { compile, greyExchange, parallelRectangles, projectWeather, RunError, viewFactors, YearKernel, type InsideSurface } from "./index.ts";
+import { compile, greyExchange, parallelRectangles, projectWeather, RunError, SUN, viewFactors, YearKernel, type InsideSurface } from "./index.ts";
 
 const side = (area: number, plane: string, normal: readonly [number, number, number], emissivity = 0.9): InsideSurface => ({
   area,
@@ -122,7 +122,7 @@ describe("a mirrored building under a mirrored sun and wind", () => {
     const a = new YearKernel(compile(base, weather, 2), weather);
     const b = new YearKernel(compile(mirrored, wind, 2), wind);
     const suns = Float64Array.from(b.state.suns);
-    for (let i = 0; i < suns.length; i += 3) suns[i] = -suns[i];
+    for (let i = 0; i < suns.length; i += SUN) suns[i] = -suns[i];
     b.state.suns = suns;
     for (const k of [a, b]) k.start(5, 20, 0.005);
     for (let h = 4000; h < 4400; h++)

@@ -157,12 +157,12 @@ export function coefficients(m: CompiledModel, s: KernelState, pass: number): vo
   if (anew) {
     insideFilms(m, s);
     if (m.naturalOutside) {
-      naturalFilms(m, s, 0, m.opaqueEnd, b.outdoor);
-      naturalFilms(m, s, m.groundEnd, m.exterior, b.outdoor);
+      naturalFilms(m, s, 0, m.opaqueEnd);
+      naturalFilms(m, s, m.groundEnd, m.exterior);
     }
   }
-  outsideFilms(m, s, 0, m.opaqueEnd, b.outdoor, b.sky);
-  outsideFilms(m, s, m.groundEnd, m.exterior, b.outdoor, b.sky);
+  outsideFilms(m, s, 0, m.opaqueEnd);
+  outsideFilms(m, s, m.groundEnd, m.exterior);
   closeMassive(m, s);
   closeGlass(m, s);
   closePartitions(m, s);
@@ -194,14 +194,16 @@ function insideFilms(m: CompiledModel, s: KernelState): void {
 }
 
 /** Natural convection at outside faces from `first` to `end`. */
-function naturalFilms(m: CompiledModel, s: KernelState, first: number, end: number, outdoor: number): void {
+function naturalFilms(m: CompiledModel, s: KernelState, first: number, end: number): void {
+  const { outdoor } = s.boundary;
   const { warm0, cold0 } = m;
   const { natural, tout } = s;
   for (let i = first; i < end; i++) natural[i] = film(tout[i] - outdoor, warm0[i], cold0[i]);
 }
 
 /** Convection and long-wave with sky and air at outside faces from `first` to `end`. */
-function outsideFilms(m: CompiledModel, s: KernelState, first: number, end: number, outdoor: number, skyTemperature: number): void {
+function outsideFilms(m: CompiledModel, s: KernelState, first: number, end: number): void {
+  const { outdoor, sky: skyTemperature } = s.boundary;
   const { steadyWarm0, steadyCold0, naturalOutside, emissivity0, skyView } = m;
   const { forced, natural, ho, drive, tout } = s;
   const sky = skyTemperature + 273.15;

@@ -5,7 +5,7 @@ import { blinds, control, glassChain, startModes } from "./control.ts";
 import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./daylight.ts";
 import { coefficients, faceTemperatures, stateTemperatures } from "./films.ts";
 import { TERM, type CompiledModel } from "./model.ts";
-import { kernelState, type Books, type KernelState, type StepRecord } from "./state.ts";
+import { kernelState, SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
 import { sunlight } from "./sunlight.ts";
 import { moisture, solveZones } from "./zones.ts";
 
@@ -149,7 +149,14 @@ export class YearKernel {
       this.good.set(airTemperature);
       return;
     }
-    const lost = airTemperature.findIndex((t, z) => !Number.isFinite(t) || !Number.isFinite(this.record.humidityRatio[z]));
+    this.stop(hour);
+  }
+
+  /** Told apart: a function with closures allocates when it is entered. */
+  private stop(hour: number): never {
+    const m = this.model;
+    const { airTemperature, humidityRatio } = this.record;
+    const lost = airTemperature.findIndex((t, z) => !Number.isFinite(t) || !Number.isFinite(humidityRatio[z]));
     throw new RunError(m.zoneNames[lost], (hour + 8759) % 8760, Object.fromEntries(m.zoneNames.map((name, z) => [name, this.good[z]])));
   }
 
@@ -175,7 +182,7 @@ export class YearKernel {
     s.lightingLeft.fill(1);
     const global = this.weather.globalHorizontal[hour];
     const diffuse = this.weather.diffuseHorizontal[hour];
-    const at = 3 * m.stepsPerHour * hour + 3 * (m.stepsPerHour >> 1);
+    const at = SUN * (m.stepsPerHour * hour + (m.stepsPerHour >> 1));
     const sz = s.suns[at + 2];
     if (global > 0 && sz > 0) {
       const sx = s.suns[at] * m.planCosine - s.suns[at + 1] * m.planSine;

@@ -1,4 +1,4 @@
-import { deriveWeather, sunVector, type DerivedWeather, type WeatherYear } from "../climate/index.ts";
+import { deriveWeather, perezHeight, sunVector, type DerivedWeather, type WeatherYear } from "../climate/index.ts";
 import { MeltingWall } from "../fabric/index.ts";
 import { FLOWS } from "./catalogue.ts";
 import { PATCHES } from "./litTable.ts";
@@ -212,6 +212,9 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     classCosine: f(classes),
     classSky: f(classes),
     classHorizon: f(classes),
+    /** Beam and diffuse sun on exterior elements, W/m². */
+    beamOn: f(m.exterior),
+    diffuseOn: f(m.exterior),
     hourTerms,
     /** No sun in the last step: its arrays are empty already. */
     dark: false,
@@ -228,18 +231,23 @@ export type KernelState = ReturnType<typeof kernelState>;
 
 const sunTables = new Map<string, Float64Array>();
 
-/** Direction to the sun (east, north, up) in the middle of every step of the year, [step][3]; remembered by place and step. */
+/** Numbers of a step in the table of suns. */
+export const SUN = 6;
+
+/** Direction to the sun (east, north, up), zenith (rad), 1.041·z³ and air mass in the middle of every step of the year, [step][SUN]; remembered by place and step. */
 function sunsOfYear(m: CompiledModel): Float64Array {
   const n = m.stepsPerHour;
   const key = `${m.latitude} ${m.longitude} ${m.timeZone} ${n}`;
   let table = sunTables.get(key);
   if (table) return table;
-  table = new Float64Array(3 * 8760 * n);
+  table = new Float64Array(SUN * 8760 * n);
   for (let i = 0; i < 8760 * n; i++) {
     const [east, north, up] = sunVector((i + 0.5) / n, m.latitude, m.longitude, m.timeZone);
-    table[3 * i] = east;
-    table[3 * i + 1] = north;
-    table[3 * i + 2] = up;
+    const at = SUN * i;
+    table[at] = east;
+    table[at + 1] = north;
+    table[at + 2] = up;
+    if (up > 0) [table[at + 3], table[at + 4], table[at + 5]] = perezHeight(up);
   }
   if (sunTables.size > 8) sunTables.clear();
   sunTables.set(key, table);

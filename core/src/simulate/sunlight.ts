@@ -1,9 +1,8 @@
-import { extraterrestrial, MONTH_OF_DAY, perezSky } from "../climate/index.ts";
+import { extraterrestrial, LEAST_COSINE, MONTH_OF_DAY, PEREZ_LIMITS, PEREZ_TABLE } from "../climate/index.ts";
 import { ANGLE_STEPS } from "../fabric/index.ts";
 import { GLASS_NODES, type CompiledModel } from "./model.ts";
-import type { KernelState } from "./state.ts";
+import { SUN, type KernelState } from "./state.ts";
 
-const NO_BRIGHTNESS = { circumsolar: 0, horizon: 0, b: 1 };
 const ROW = ANGLE_STEPS + 1;
 /** Days whose extraterrestrial irradiance is read often. */
 const OUTER = Float64Array.from({ length: 365 }, (_, d) => extraterrestrial(d));
@@ -36,16 +35,17 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
   if (global <= 0) return;
   const n = m.stepsPerHour;
   const { suns } = s;
-  const first = 3 * n * hour;
+  const first = SUN * n * hour;
   // heights of the sun at the middles of all steps of the hour share out the hour's means
   let sum = 0;
   for (let j = 0; j < n; j++) {
-    const z = suns[first + 3 * j + 2];
+    const z = suns[first + SUN * j + 2];
     if (z > 0) sum += z;
   }
-  const sun0 = suns[first + 3 * k];
-  const sun1 = suns[first + 3 * k + 1];
-  const height = suns[first + 3 * k + 2];
+  const at = first + SUN * k;
+  const sun0 = suns[at];
+  const sun1 = suns[at + 1];
+  const height = suns[at + 2];
   const day = Math.floor(hour / 24);
   const month = MONTH_OF_DAY[day];
   let diffuse = s.weather.diffuseHorizontal[hour];
@@ -62,18 +62,32 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
   } else diffuse = global;
   s.dark = false;
   const globalNow = diffuse + beam * Math.max(0, height);
-  const sky = m.isotropic || height <= 0 ? NO_BRIGHTNESS : perezSky(diffuse, beam, height, OUTER[day]);
+  // Perez 1990 without objects or calls: circumsolar and horizon brightness of the diffuse part (see `perezSky`)
+  let circumsolar = 0;
+  let horizon = 0;
+  if (!m.isotropic && height > 0 && diffuse > 0) {
+    const k3 = suns[at + 4];
+    const epsilon = ((diffuse + beam) / diffuse + k3) / (1 + k3);
+    let bin = 0;
+    while (bin < 7 && epsilon > PEREZ_LIMITS[bin]) bin++;
+    const delta = (diffuse * suns[at + 5]) / OUTER[day];
+    const z = suns[at + 3];
+    const f = 6 * bin;
+    circumsolar = PEREZ_TABLE[f] + PEREZ_TABLE[f + 1] * delta + PEREZ_TABLE[f + 2] * z;
+    if (circumsolar < 0) circumsolar = 0;
+    horizon = PEREZ_TABLE[f + 3] + PEREZ_TABLE[f + 4] * delta + PEREZ_TABLE[f + 5] * z;
+  }
   const albedo = m.albedo[month];
   const sx = sun0 * m.planCosine - sun1 * m.planSine;
   const sy = sun0 * m.planSine + sun1 * m.planCosine;
-  const direct = beam + (height > 0 ? (diffuse * sky.circumsolar) / sky.b : 0);
+  const direct = beam + (height > 0 ? (diffuse * circumsolar) / Math.max(LEAST_COSINE, height) : 0);
   const { classBeam, classCosine, classSky, classHorizon } = s;
   for (let c = 0; c < classBeam.length; c++) {
     const cosine = m.classNormal[3 * c] * sx + m.classNormal[3 * c + 1] * sy + m.classNormal[3 * c + 2] * height;
     classCosine[c] = cosine;
     classBeam[c] = cosine > 0 ? direct * cosine : 0;
-    classSky[c] = (diffuse * (1 - sky.circumsolar) * (1 + m.classCos[c])) / 2;
-    classHorizon[c] = diffuse * sky.horizon * m.classSin[c] + (globalNow * albedo * (1 - m.classCos[c])) / 2;
+    classSky[c] = (diffuse * (1 - circumsolar) * (1 + m.classCos[c])) / 2;
+    classHorizon[c] = diffuse * horizon * m.classSin[c] + (globalNow * albedo * (1 - m.classCos[c])) / 2;
   }
   // place in the lit-share table: between two of 24 days and two of 96 quarter hours
   const dayPlace = ((day + 0.5) * 24) / 365 - 0.5;
@@ -106,8 +120,12 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
     incidentSum[i] += beamOn + diffuseOn;
     litShare[i] = share;
     if (i < opaqueEnd) s0[i] = solarAbsorptance[i] * (beamOn + diffuseOn);
-    else glassSun(m, s, i, beamOn, diffuseOn, classCosine[c]);
+    else {
+      s.beamOn[i] = beamOn;
+      s.diffuseOn[i] = diffuseOn;
+    }
   }
+  for (let i = groundEnd; i < exterior; i++) glassSun(m, s, i);
   if (m.traced.length > 0) tracedBeam(m, s, rowA + qa, rowA + qb, rowB + qa, rowB + qb, qx, dx);
   const { zone0, zone1, beamShare0, beamShare1, diffuseShare0, diffuseShare1 } = m;
   for (let i = 0; i < m.elements; i++) {
@@ -140,9 +158,12 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
   }
 }
 
-/** Sun on one window: let through, absorbed by its panes and blind. */
-function glassSun(m: CompiledModel, s: KernelState, i: number, beamOn: number, diffuseOn: number, cosine: number): void {
+/** Sun on one window: let through, absorbed by its panes and blind. Numbers come by arrays: as arguments each would be an object on the heap. */
+function glassSun(m: CompiledModel, s: KernelState, i: number): void {
   const j = i - m.groundEnd;
+  const beamOn = s.beamOn[i];
+  const diffuseOn = s.diffuseOn[i];
+  const cosine = s.classCosine[m.orientation[i]];
   const spec = m.glassSpecs[m.glassOf[j]];
   const state = s.blindDown[j];
   const nodes = spec.nodes[state];
@@ -151,9 +172,9 @@ function glassSun(m: CompiledModel, s: KernelState, i: number, beamOn: number, d
   const share = m.glassShare[j];
   const z = m.zone1[i];
   const x = Math.min(1, Math.max(0, cosine)) * ANGLE_STEPS;
-  const at = Math.min(ANGLE_STEPS - 1, Math.floor(x));
-  const fraction = x - at;
-  const row = spec.row[state] * ROW + at;
+  const place = Math.min(ANGLE_STEPS - 1, Math.floor(x));
+  const fraction = x - place;
+  const row = spec.row[state] * ROW + place;
   const through = table[row] + fraction * (table[row + 1] - table[row]);
   const beam = area * share * through * beamOn;
   const diffuse = area * share * spec.diffuseTransmittance[state] * diffuseOn;

@@ -194,7 +194,8 @@ export function moisture(m: CompiledModel, s: KernelState): void {
       continue;
     }
     const whole = mass + exchange;
-    w[z] = limitHumidity(m, s, z, drive / whole, whole, airTemperature[z], b.pressure, cooling[z]);
+    w[z] = drive / whole;
+    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], whole, airTemperature[z], b.pressure, cooling[z]);
   }
   if (!coupled) return;
   // humidity limits of coupled zones act on what the air of the others brings at the start of the step
@@ -207,8 +208,15 @@ export function moisture(m: CompiledModel, s: KernelState): void {
   }
   for (let z = 0; z < zones; z++) s.moistureWhole[z] = work[4 * z];
   blockSolve(m.pattern, work, solution);
-  for (let z = 0; z < zones; z++) w[z] = limitHumidity(m, s, z, solution[2 * z], s.moistureWhole[z], airTemperature[z], b.pressure, cooling[z]);
+  for (let z = 0; z < zones; z++) {
+    w[z] = solution[2 * z];
+    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], s.moistureWhole[z], airTemperature[z], b.pressure, cooling[z]);
+  }
 }
+
+/** Whether a zone is humidified or dehumidified at all. */
+const limited = (m: CompiledModel, z: number): boolean =>
+  m.humidifySetpoint[z] === m.humidifySetpoint[z] || m.dehumidifySetpoint[z] === m.dehumidifySetpoint[z];
 
 /** Humidity ratio of air at a temperature, °C, and relative humidity, 0…1. */
 function ratioAt(rh: number, air: number, pressure: number): number {
@@ -220,7 +228,6 @@ function ratioAt(rh: number, air: number, pressure: number): number {
 function limitHumidity(m: CompiledModel, s: KernelState, z: number, free: number, whole: number, air: number, pressure: number, sensible: number): number {
   const low = m.humidifySetpoint[z];
   const high = m.dehumidifySetpoint[z];
-  if (low !== low && high !== high) return free;
   const least = low === low ? ratioAt(low, air, pressure) : -Infinity;
   const most = high === high ? ratioAt(high, air, pressure) : Infinity;
   if (free < least) {

@@ -14,7 +14,7 @@ const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) |
  * @param later years after the calendar's first
  */
 export function dayKinds(calendar: Project["calendar"], later = 0): Uint8Array {
-  const year = calendar.year == null ? null : calendar.year + later;
+  const year = typeof calendar.year === "number" ? calendar.year + later : null;
   // typical years follow one another with a day of the week more each
   const first = year === null ? (calendar.firstWeekday + later) % 7 : weekdayOfYear(year);
   const kinds = Uint8Array.from({ length: 365 }, (_, d) => (first + d + (year !== null && isLeap(year) && d >= 59 ? 1 : 0)) % 7);

@@ -1,0 +1,121 @@
+import { describe, expect, it } from "vitest";
+import { boxProject } from "../verification/box.ts";
+import { runToEnd } from "../results/index.ts";
+import { checkProject, clearSky, overcastSky, projectWeather, rayStrikes, skyLuminance } from "../simulate/index.ts";
+import type { WeatherYear } from "../climate/index.ts";
+import type { Project } from "../model/index.ts";
+import { deriveSurroundings, struckShares, type Vector } from "./index.ts";
+
+const copy = (p: Project): Project => JSON.parse(JSON.stringify(p)) as Project;
+const weather = projectWeather(boxProject({})) as WeatherYear;
+const winter = { firstDay: 0, days: 20 };
+const sun = (edit: (p: Project) => void): number => {
+  const p = copy(boxProject({ glass: 0.5 }));
+  edit(p);
+  return runToEnd(p, weather, { stepsPerHour: 2, period: winter }).summary.zones[0].sun.south.reduce((a, b) => a + b, 0);
+};
+const block = { kind: "block" as const, name: "Block", x: 4, y: -12, width: 40, depth: 4, angle: 0, base: 0, height: 12 };
+const tree = (through: number) => ({
+  kind: "tree" as const,
+  name: "Tree",
+  x: 4,
+  y: -4,
+  crown: 8,
+  base: 0,
+  height: 8,
+  transmittance: new Array<number>(12).fill(through),
+});
+
+describe("surroundings", () => {
+  it("are made of closed blocks and crossed crowns", () => {
+    const p = copy(boxProject({}));
+    p.surroundings = { b: { ...block, angle: 90 }, t: tree(0.5) };
+    const planes = deriveSurroundings(p);
+    expect(planes.filter((x) => x.record === "b")).toHaveLength(5);
+    expect(planes.filter((x) => x.record === "t")).toHaveLength(3);
+    // turned by 90°, the wide side lies along y
+    const xs = planes.filter((x) => x.record === "b").flatMap((x) => x.corners.map((c) => c[0]));
+    expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(4, 9);
+    expect(planes[0].transmittance).toBeNull();
+    expect(planes[5].transmittance).toHaveLength(12);
+    expect(checkProject(p).surroundings).toHaveLength(8);
+  });
+  it("take winter sun: a block most of it, a tree by what its leaves let through", () => {
+    const free = sun(() => undefined);
+    expect(sun((p) => (p.surroundings.b = block))).toBeLessThan(0.5 * free);
+    const dense = sun((p) => (p.surroundings.t = tree(0)));
+    const half = sun((p) => (p.surroundings.t = tree(0.5)));
+    expect(dense).toBeLessThan(free);
+    // half the leaves' shade is half the loss
+    expect((free - half) / (free - dense)).toBeCloseTo(0.5, 2);
+    expect(sun((p) => (p.surroundings.t = tree(1)))).toBeCloseTo(free, 6);
+    expect(sun((p) => (p.surroundings.b = { ...block, y: 60 }))).toBeCloseTo(free, 6);
+  });
+});
+
+describe("traced beam", () => {
+  // a window of 2 m × 2 m in the south wall of a room 6 m deep
+  const window: Vector[] = [
+    [2, 0, 0.5],
+    [4, 0, 0.5],
+    [4, 0, 2.5],
+    [2, 0, 2.5],
+  ];
+  const floor: Vector[] = [
+    [0, 0, 0],
+    [6, 0, 0],
+    [6, 6, 0],
+    [0, 6, 0],
+  ];
+  const back: Vector[] = [
+    [0, 6, 0],
+    [6, 6, 0],
+    [6, 6, 3],
+    [0, 6, 3],
+  ];
+  const at = (altitude: number): Vector => [0, -Math.cos((altitude * Math.PI) / 180), Math.sin((altitude * Math.PI) / 180)];
+  it("of high sun lies on the floor, of level sun on the wall across, of sun between on both, and nothing is lost", () => {
+    const shares = (altitude: number): number[] => struckShares(window, [0, -1, 0], [[floor], [back]], at(altitude));
+    expect(shares(60)).toEqual([expect.closeTo(1, 9), 0]);
+    expect(shares(3)[0]).toBeCloseTo((6 * Math.tan((3 * Math.PI) / 180) - 0.5 > 0 ? 6 * Math.tan((3 * Math.PI) / 180) - 0.5 : 0) / 2, 9);
+    const [f, b] = shares(15);
+    expect(f + b).toBeCloseTo(1, 9);
+    expect(f).toBeCloseTo((6 * Math.tan((15 * Math.PI) / 180) - 0.5) / 2, 9);
+    expect(struckShares(window, [0, -1, 0], [[floor]], [0, 1, 0.2])).toEqual([0]);
+  });
+});
+
+describe("the sky for daylight", () => {
+  const patches: Vector[] = Array.from({ length: 200 }, (_, i) => {
+    const z = (i + 0.5) / 200;
+    const r = Math.sqrt(1 - z * z);
+    const a = 2.399963 * i;
+    return [r * Math.cos(a), r * Math.sin(a), z];
+  });
+  it("gives the horizontal illuminance it was asked for, overcast or clear", () => {
+    for (const clearness of [0, 0.4, 1]) {
+      const out = new Float64Array(200);
+      skyLuminance(patches, 10000, clearness, 0, 0.6, 0.8, out);
+      const sum = out.reduce((s, l, p) => s + l * patches[p][2] * ((2 * Math.PI) / 200), 0);
+      expect(sum).toBeCloseTo(10000, 6);
+      expect(Math.min(...out)).toBeGreaterThan(0);
+    }
+  });
+  it("is three times as bright overhead as at the horizon when overcast, brightest by the sun when clear", () => {
+    expect(overcastSky(1) / overcastSky(0)).toBeCloseTo(3, 12);
+    expect(clearSky(0.7, 0.05, 0.8)).toBeGreaterThan(3 * clearSky(0.7, 1.4, 0.8));
+    expect(clearSky(1, 0.8, 0.8)).toBeCloseTo(1, 1);
+  });
+  it("is struck by rays through polygons only within them and ahead", () => {
+    const ring: Vector[] = [
+      [0, 5, 0],
+      [2, 5, 0],
+      [2, 5, 2],
+      [0, 5, 2],
+    ];
+    expect(rayStrikes([1, 0, 1], [0, 1, 0], ring)).toBe(true);
+    expect(rayStrikes([3, 0, 1], [0, 1, 0], ring)).toBe(false);
+    expect(rayStrikes([1, 0, 1], [0, -1, 0], ring)).toBe(false);
+    expect(rayStrikes([1, 0, 1], [1, 0, 0], ring)).toBe(false);
+  });
+});
