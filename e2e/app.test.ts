@@ -306,16 +306,19 @@ describe("what the year is made of", () => {
     expect(await (await browser.find('input[aria-label="Can be opened"]')).getAttribute("value")).toBe("25");
     await body(Key.ESCAPE);
   });
-  it("a tree in the surroundings takes sun, and is listed with what it lets through", async () => {
+  it("a block in the surroundings takes sun from the figure; a tree is listed with what it lets through", async () => {
     await go("/p/clinic/place?view=surroundings");
     await browser.exact();
     const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
     await (await browser.button("Add a tree")).click();
-    await browser.find('input[aria-label="Crown of Tree"]');
-    await browser.exact();
+    await browser.find('input[aria-label="Tree lets through in Jul"]');
+    await (await browser.button("Add a block")).click();
+    await type("y of Block", "-12");
+    await type("Height of Block", "25");
     await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
-    await (await browser.button("Undo")).click();
+    for (let i = 0; i < 4; i++) await (await browser.button("Undo")).click();
     await browser.exact();
+    expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
   });
 });
 

@@ -11,16 +11,19 @@ const working = Array.from({ length: 365 }, (_, d) => d % 7 < 5);
 describe("the short year", () => {
   it.each([12, 24, 48])("of %i days weighs 365 and keeps the coldest and the warmest day", (count) => {
     const s = shortYear(weather, count, working);
-    expect(s.days.reduce((a, d) => a + d.weight, 0)).toBe(365);
+    expect(s.days.reduce((a, d) => a + d.weight, 0)).toBeCloseTo(365, 9);
+    for (const d of s.days) expect(d.weight).toBeGreaterThan(0.2);
     expect(s.days.length).toBeLessThanOrEqual(count + 2);
     const means = dailyMeans(weather);
-    for (const extreme of [Math.min(...means), Math.max(...means)]) expect(s.days.find((d) => means[d.day] === extreme)?.weight).toBe(1);
+    for (const extreme of [Math.min(...means), Math.max(...means)]) expect(s.days.some((d) => means[d.day] === extreme)).toBe(true);
     for (let i = 1; i < s.days.length; i++) expect(s.days[i].day).toBeGreaterThan(s.days[i - 1].day);
   });
-  it("comes nearer to the year's degree days with more days", () => {
+  it("has the year's degree days, sun and working days", () => {
     const miss = (n: number): number => Math.abs(shortYear(weather, n, working).expected.heating) + Math.abs(shortYear(weather, n, working).expected.sun);
-    expect(miss(48)).toBeLessThan(0.04);
-    expect(miss(12)).toBeLessThan(0.15);
+    // a weight that would nearly vanish is moved only in part: then a few per cent are left, and told
+    for (const n of [12, 24, 48]) expect(miss(n)).toBeLessThan(0.06);
+    const s = shortYear(weather, 24, working);
+    expect(s.days.reduce((a, d) => a + (working[d.day] ? d.weight : 0), 0)).toBeCloseTo(working.filter(Boolean).length, 0);
   });
   it("foretells a year's loads within a tenth, told as a year", () => {
     const whole = runToEnd(project, weather, { stepsPerHour: 1 }).summary;

@@ -1,4 +1,5 @@
-import { dailyMeans, DAYS_A_YEAR, MONTH_DAYS, MONTH_START, type WeatherYear } from "./weather.ts";
+import { invert } from "../numeric/index.ts";
+import { dailyMeans, DAYS_A_YEAR, MONTH_START, type WeatherYear } from "./weather.ts";
 
 /** Days that stand for a year, in the order of the calendar. */
 export interface ShortYear {
@@ -10,8 +11,9 @@ export interface ShortYear {
 const BASE = 18;
 
 /**
- * Representative days by clustering month by month: k-medoids on daily mean temperature, its range, global sun and
- * the kind of day, each scaled by its deviation over the year. The coldest and the warmest day stand for themselves.
+ * Representative days by clustering season by season (three, six or twelve of them), first and later days of work and of rest apart: k-medoids on daily mean
+ * temperature, its range and global sun, each scaled by its deviation over the year. The coldest and the warmest day
+ * stand for themselves. Weights are then moved a little so that degree days, sun and working days are the year's.
  * @param count 12, 24 or 48: medoids @param working whether each day of the year is a working day
  */
 export function shortYear(weather: WeatherYear, count: number, working: readonly boolean[]): ShortYear {
@@ -33,7 +35,7 @@ export function shortYear(weather: WeatherYear, count: number, working: readonly
     const deviation = Math.sqrt(v.reduce((s, x) => s + (x - mean) * (x - mean), 0) / v.length);
     return v.map((x) => (deviation > 0 ? (x - mean) / deviation : 0));
   };
-  const features = [scaled(means), scaled(sun), scaled(range).map((x) => 0.3 * x), Float64Array.from(working, (w) => (w ? 1 : 0))];
+  const features = [scaled(means), scaled(sun), scaled(range).map((x) => 0.3 * x)];
   const distance = (a: number, b: number): number => features.reduce((s, f) => s + (f[a] - f[b]) * (f[a] - f[b]), 0);
   const coldest = means.indexOf(Math.min(...means));
   const warmest = means.indexOf(Math.max(...means));
@@ -41,12 +43,22 @@ export function shortYear(weather: WeatherYear, count: number, working: readonly
     { day: coldest, weight: 1 },
     { day: warmest, weight: 1 },
   ];
-  const perMonth = Math.max(1, Math.round(count / 12));
-  MONTH_DAYS.forEach((n, m) => {
-    const members = Array.from({ length: n }, (_, i) => MONTH_START[m] + i).filter((d) => d !== coldest && d !== warmest);
-    for (const medoid of medoids(members, perMonth, distance)) days.push(medoid);
-  });
+  // first and later days of work and of rest behave differently (what cooled down is warmed up again): one medoid of each kind
+  const kind = (d: number): number => (working[d] ? 2 : 0) + (working[(d + DAYS_A_YEAR - 1) % DAYS_A_YEAR] === working[d] ? 1 : 0);
+  const kinds = new Set(Array.from({ length: DAYS_A_YEAR }, (_, d) => kind(d)));
+  const span = Math.max(1, Math.round(12 / (count / 4)));
+  const medoidsOfKind = Math.max(1, Math.round(4 / kinds.size));
+  for (let m = 0; m < 12; m += span) {
+    const members = Array.from({ length: MONTH_START[m + span] - MONTH_START[m] }, (_, i) => MONTH_START[m] + i).filter((d) => d !== coldest && d !== warmest);
+    for (const k of kinds) {
+      const own = members.filter((d) => kind(d) === k);
+      if (own.length > 0) days.push(...medoids(own, medoidsOfKind, distance));
+    }
+  }
   days.sort((a, b) => a.day - b.day);
+  const heat = means.map((t) => Math.max(0, BASE - t));
+  const cold = means.map((t) => Math.max(0, t - BASE));
+  calibrate(days, [...[...kinds].map((k) => Float64Array.from({ length: DAYS_A_YEAR }, (_, d) => (kind(d) === k ? 1 : 0))), heat, cold, sun]);
   const weighted = (v: Float64Array): number => days.reduce((s, d) => s + d.weight * v[d.day], 0);
   const error = (v: Float64Array): number => {
     const whole = v.reduce((s, x) => s + x, 0);
@@ -54,8 +66,38 @@ export function shortYear(weather: WeatherYear, count: number, working: readonly
   };
   return {
     days,
-    expected: { heating: error(means.map((t) => Math.max(0, BASE - t))), cooling: error(means.map((t) => Math.max(0, t - BASE))), sun: error(sun) },
+    expected: { heating: error(heat), cooling: error(cold), sun: error(sun) },
   };
+}
+
+/** Least weight of a day after calibration, as a share of what clustering gave it. */
+const LEAST_SHARE = 0.25;
+
+/**
+ * Moves the weights by as little as possible so that weighted sums of some daily figures are the year's: medoids stand in the
+ * middle of their group and would otherwise lose the tails. Where that would nearly silence a day, it is done only in part.
+ */
+function calibrate(days: { day: number; weight: number }[], figures: readonly Float64Array[]): void {
+  const used = figures
+    .filter((f) => f.some((x) => x !== 0))
+    .map((f) => {
+      const whole = f.reduce((s, x) => s + x, 0);
+      return f.map((x) => (365 * x) / whole);
+    });
+  const k = used.length;
+  const misses = used.map((f) => 365 - days.reduce((s, d) => s + d.weight * f[d.day], 0));
+  const gram = new Float64Array(k * k);
+  // figures that nearly depend on one another must not ask for great changes
+  for (let i = 0; i < k; i++)
+    for (let j = 0; j < k; j++) gram[i * k + j] = days.reduce((s, d) => s + d.weight * used[i][d.day] * used[j][d.day], 0) * (i === j ? 1 + 1e-6 : 1);
+  const inverse = invert(gram, k);
+  const pull = misses.map((_, i) => misses.reduce((s, miss, j) => s + inverse[i * k + j] * miss, 0));
+  const change = days.map((d) => used.reduce((s, f, i) => s + pull[i] * f[d.day], 0));
+  const most = Math.max(...change.map((c) => -c));
+  const share = most > 1 - LEAST_SHARE ? (1 - LEAST_SHARE) / most : 1;
+  days.forEach((d, i) => (d.weight *= 1 + share * change[i]));
+  const total = days.reduce((s, d) => s + d.weight, 0);
+  for (const d of days) d.weight *= 365 / total;
 }
 
 /** k-medoids of a few members: starts from the member nearest to all, then the farthest from those chosen; alternates to a standstill. */

@@ -1,5 +1,8 @@
 import { boxClimates, boxProject, type BoxClimateName, type BoxOptions } from "./box.ts";
+import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
+import { runToEnd } from "../results/index.ts";
+import { projectWeather } from "../simulate/index.ts";
 
 /** Cases of the test box of ASHRAE Standard 140, as far as a rectangular room of this document can be them. */
 export interface BoxCase {
@@ -140,6 +143,22 @@ export interface BoxResult {
   readonly max: number;
   readonly closure: number;
   readonly warnings: number;
+}
+
+/** A year of one case in one climate. */
+export function boxResult(c: BoxCase, climate: BoxClimateName, stepsPerHour: number): BoxResult {
+  const p = boxProject({ ...c.options, climate });
+  const r = runToEnd(p, projectWeather(p) as WeatherYear, { stepsPerHour }).summary;
+  const z = r.zones.find((x) => x.id === "a") as (typeof r.zones)[number];
+  return {
+    heating: z.heating,
+    cooling: z.cooling,
+    peakHeating: z.peakHeating,
+    peakCooling: z.peakCooling,
+    ...z.temperature,
+    closure: r.closure,
+    warnings: r.warnings.length,
+  };
 }
 
 /** An expected order or sign between cases: what must exceed what. */

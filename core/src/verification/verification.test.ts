@@ -1,9 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { parseProject } from "../model/index.ts";
-import { projectWeather } from "../simulate/index.ts";
-import { runToEnd, viewOf } from "../index.ts";
-import type { WeatherYear } from "../climate/index.ts";
-import { boxCaseProject, boxCases, expectations, type BoxResult } from "./boxCases.ts";
+import { viewOf } from "../index.ts";
+import { boxCaseProject, boxCases, boxResult, expectations, type BoxResult } from "./boxCases.ts";
 import { closedRows, orderRows, refinementRows } from "./rows.ts";
 import { boxProject } from "./box.ts";
 
@@ -28,18 +26,7 @@ describe("the test box in a cold, clear climate, hourly", () => {
     if (known) return known;
     const c = boxCases.find((b) => b.id === id);
     if (!c) throw new Error(`there is no case ${id}`);
-    const p = boxProject(c.options);
-    const r = runToEnd(p, projectWeather(p) as WeatherYear, { stepsPerHour: 1 }).summary;
-    const z = r.zones.find((x) => x.id === "a") as (typeof r.zones)[number];
-    const found = {
-      heating: z.heating,
-      cooling: z.cooling,
-      peakHeating: z.peakHeating,
-      peakCooling: z.peakCooling,
-      ...z.temperature,
-      closure: r.closure,
-      warnings: r.warnings.length,
-    };
+    const found = boxResult(c, "cold clear high", 1);
     results.set(id, found);
     return found;
   };

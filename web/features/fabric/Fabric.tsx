@@ -18,6 +18,7 @@ import {
   type Project,
 } from "@arroyo/core";
 import { firstMessage, Head, NumberInput, Row, SelectInput } from "../../ui/fields.tsx";
+import { Figures } from "../../ui/Figures.tsx";
 import { difference, figure } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
@@ -263,21 +264,9 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
           },
         ]}
       />
-      <Flex wrap="wrap" columnGap="6" rowGap="1.5" mt="3">
-        {figures.map(([label, value, unit]) => (
-          <Box key={label}>
-            <Text fontSize="12px" color="ink2">
-              {label}
-            </Text>
-            <Text fontSize="15px" fontWeight="600">
-              {value}{" "}
-              <Text as="span" fontSize="12px" color="ink2" fontWeight="400">
-                {unit}
-              </Text>
-            </Text>
-          </Box>
-        ))}
-      </Flex>
+      <Box mt="3">
+        <Figures figures={figures} />
+      </Box>
       <DayResponse assembly={a} layers={layers} films={[Math.max(rse, 1e-6), rsi]} project={project} />
       <LayerExtras id={id} assembly={saved} />
     </>

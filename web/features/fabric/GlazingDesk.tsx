@@ -5,6 +5,7 @@ import { glazingPhysics, glazingRating, readAngle, setChange, type Glazing, type
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Figures } from "../../ui/Figures.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
@@ -110,21 +111,9 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
           {refusal}.
         </Text>
       )}
-      <Flex wrap="wrap" columnGap="6" rowGap="2" mb="2">
-        {figures.map(([label, value, unit]) => (
-          <Box key={label}>
-            <Text fontSize="12px" color="ink2">
-              {label}
-            </Text>
-            <Text fontSize="15px" fontWeight="600">
-              {value}{" "}
-              <Text as="span" fontSize="12px" color="ink2" fontWeight="400">
-                {unit}
-              </Text>
-            </Text>
-          </Box>
-        ))}
-      </Flex>
+      <Box mb="2">
+        <Figures figures={figures} />
+      </Box>
       {glazing.kind === "panes" && <PaneTable id={id} glazing={glazing} project={project} set={set} />}
       <Flex gap="8" align="flex-start" mt="3">
         <Box w="250px" flexShrink={0}>

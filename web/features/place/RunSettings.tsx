@@ -134,7 +134,7 @@ export function RunSettings() {
       </Setting>
       <Setting
         name="Radiation inside"
-        about="A network about a mean radiant temperature is quick and close; full exchange computes every pair of faces and takes about twice the time."
+        about="A network about a mean radiant temperature is quick and close; full exchange computes every pair of faces and takes about three times as long."
         usual={run.radiation === DEFAULT_RUN.radiation}
       >
         {choice("radiation", "Radiation inside", [

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { saveCsv } from "../../ui/saveCsv.ts";
 
 /** Comfort of every zone while people are there: vote, dissatisfied, hours outside an adaptive band. */
 export function Comfort({ summary, source }: { summary: Summary; source: string }) {
@@ -12,29 +13,20 @@ export function Comfort({ summary, source }: { summary: Summary; source: string 
   const zones = summary.zones.filter((z) => z.comfort !== null);
   const empty = summary.zones.length - zones.length;
   const outside = (z: (typeof zones)[number]) => z.comfort?.outside.find((o) => o.band === band);
-  const csv = (): void => {
-    const text = [
-      ["zone", "hours with people", "coldest vote", "mean vote", "warmest vote", "dissatisfied (%)", `too cold, ${band} (h)`, `too warm, ${band} (h)`].join(
-        ",",
-      ),
-      ...zones.map((z) =>
-        [
-          `"${z.name}"`,
-          z.comfort?.hours,
-          z.comfort?.vote.min,
-          z.comfort?.vote.mean,
-          z.comfort?.vote.max,
-          z.comfort?.dissatisfied,
-          outside(z)?.cold,
-          outside(z)?.warm,
-        ].join(","),
-      ),
-    ].join("\n");
-    const a = document.createElement("a");
-    a.href = `data:text/csv;charset=utf-8,${encodeURIComponent(text)}`;
-    a.download = "comfort.csv";
-    a.click();
-  };
+  const csv = (): void =>
+    saveCsv("comfort", [
+      ["zone", "hours with people", "coldest vote", "mean vote", "warmest vote", "dissatisfied (%)", `too cold, ${band} (h)`, `too warm, ${band} (h)`],
+      ...zones.map((z) => [
+        z.name,
+        z.comfort?.hours,
+        z.comfort?.vote.min,
+        z.comfort?.vote.mean,
+        z.comfort?.vote.max,
+        z.comfort?.dissatisfied,
+        outside(z)?.cold,
+        outside(z)?.warm,
+      ]),
+    ]);
   return (
     <>
       <Flex align="baseline" gap="3" mb="1">

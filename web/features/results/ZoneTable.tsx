@@ -5,6 +5,7 @@ import type { Summary } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { saveCsv } from "../../ui/saveCsv.ts";
 
 type Zone = Summary["zones"][number];
 const columns: readonly { readonly text: string; readonly unit: string; readonly digits: number; readonly value: (z: Zone) => number }[] = [
@@ -24,16 +25,8 @@ const columns: readonly { readonly text: string; readonly unit: string; readonly
 export function ZoneTable({ summary, source }: { summary: Summary; source: string }) {
   const [sort, setSort] = useState<number | null>(null);
   const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => columns[sort].value(b) - columns[sort].value(a));
-  const csv = (): void => {
-    const text = [
-      ["zone", ...columns.map((c) => `${c.text} (${c.unit})`)].join(","),
-      ...zones.map((z) => [`"${z.name}"`, ...columns.map((c) => c.value(z))].join(",")),
-    ].join("\n");
-    const a = document.createElement("a");
-    a.href = `data:text/csv;charset=utf-8,${encodeURIComponent(text)}`;
-    a.download = "zones.csv";
-    a.click();
-  };
+  const csv = (): void =>
+    saveCsv("zones", [["zone", ...columns.map((c) => `${c.text} (${c.unit})`)], ...zones.map((z) => [z.name, ...columns.map((c) => c.value(z))])]);
   return (
     <>
       <Flex align="baseline" gap="3" mb="1">
