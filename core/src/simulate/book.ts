@@ -19,7 +19,7 @@ const FLOW_STORAGE = FLOW.storage;
 
 /**
  * Every exchange once, from the coefficients of the last pass, with opposite signs on both sides, and in the same
- * walk the states of all elements to the end of the step.
+ * walk the states of all elements to the end of the step and what they bring to the faces in the next one.
  */
 export function book(m: CompiledModel, s: KernelState): void {
   if (m.circuits.length > 0) s.planeStart.set(s.a);
@@ -37,8 +37,8 @@ export function book(m: CompiledModel, s: KernelState): void {
 
 /** Opaque faces, ground and glass: what each gives its zone, what it takes from both sides, and its modes. */
 function outdoorElements(m: CompiledModel, s: KernelState): void {
-  const { dt, exterior, groundEnd, area, zone1, roleFlow, modeStart, decay, uptake0, uptake1, nominal0, nominal1 } = m;
-  const { a, s0, s1, hc1, hr1, ho, drive, tin, tout, room1, glassSun, g01, g11, glassAbsorbed0, glassAbsorbed1 } = s;
+  const { dt, exterior, groundEnd, area, zone1, roleFlow, modeStart, decay, uptake0, uptake1, meanPort0, meanPort1, nominal0, nominal1 } = m;
+  const { a, p0, p1, s0, s1, hc1, hr1, ho, drive, tin, tout, room1, glassSun, g01, g11, glassAbsorbed0, glassAbsorbed1 } = s;
   const { flows, faceFlow1, faceSum1, airTemperature, radiantTemperature } = s.record;
   const { zoneGross, elementHeat, elementGross } = s.books;
   for (let i = 0; i < exterior; i++) {
@@ -65,7 +65,16 @@ function outdoorElements(m: CompiledModel, s: KernelState): void {
       const f0 = q0 + nominal0[i] * t0;
       const f1 = q1 + nominal1[i] * t1;
       const end = modeStart[i + 1];
-      for (let k = modeStart[i]; k < end; k++) a[k] = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
+      let x = 0;
+      let y = 0;
+      for (let k = modeStart[i]; k < end; k++) {
+        const v = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
+        a[k] = v;
+        x += meanPort0[k] * v;
+        y += meanPort1[k] * v;
+      }
+      p0[i] = x;
+      p1[i] = y;
     }
     flows[z1 * FLOWS + roleFlow[i]] += told;
     elementHeat[i] += dt * A * (q0 + q1);
@@ -76,8 +85,8 @@ function outdoorElements(m: CompiledModel, s: KernelState): void {
 
 /** Inner walls and floors, each with a zone on both sides. */
 function partitionElements(m: CompiledModel, s: KernelState): void {
-  const { dt, exterior, elements, area, zone0, zone1, roleFlow, modeStart, decay, uptake0, uptake1, nominal0, nominal1 } = m;
-  const { a, s0, s1, hc0, hr0, hc1, hr1, tin, tout, room0, room1 } = s;
+  const { dt, exterior, elements, area, zone0, zone1, roleFlow, modeStart, decay, uptake0, uptake1, meanPort0, meanPort1, nominal0, nominal1 } = m;
+  const { a, p0, p1, s0, s1, hc0, hr0, hc1, hr1, tin, tout, room0, room1 } = s;
   const { flows, faceFlow0, faceFlow1, faceSum0, faceSum1, airTemperature, radiantTemperature } = s.record;
   const { zoneGross, elementHeat, elementGross } = s.books;
   for (let i = exterior; i < elements; i++) {
@@ -106,7 +115,16 @@ function partitionElements(m: CompiledModel, s: KernelState): void {
     const f0 = q0 + nominal0[i] * t0;
     const f1 = q1 + nominal1[i] * t1;
     const end = modeStart[i + 1];
-    for (let k = modeStart[i]; k < end; k++) a[k] = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
+    let x = 0;
+    let y = 0;
+    for (let k = modeStart[i]; k < end; k++) {
+      const v = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
+      a[k] = v;
+      x += meanPort0[k] * v;
+      y += meanPort1[k] * v;
+    }
+    p0[i] = x;
+    p1[i] = y;
   }
 }
 
@@ -122,7 +140,13 @@ function circuits(m: CompiledModel, s: KernelState): void {
     elementGross[i] += Math.abs(q);
     s.input0[i] = inputOutside(m, s, i) + m.nominal0[i] * tout[i];
     s.input1[i] = inputInside(m, s, i) + m.nominal1[i] * tin[i];
-    if (flux !== 0) for (let k = m.modeStart[i]; k < m.modeStart[i + 1]; k++) a[k] += m.circuitUptake[k] * flux;
+    if (flux === 0) continue;
+    for (let k = m.modeStart[i]; k < m.modeStart[i + 1]; k++) {
+      const more = m.circuitUptake[k] * flux;
+      a[k] += more;
+      s.p0[i] += m.meanPort0[k] * more;
+      s.p1[i] += m.meanPort1[k] * more;
+    }
   }
 }
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import fc from "fast-check";
-import { boxProject } from "../verification/box.ts";
+import { boxProject, steadyWeather } from "../verification/box.ts";
 import { runToEnd } from "../results/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
-import { compile, greyExchange, parallelRectangles, projectWeather, RunError, SUN, viewFactors, YearKernel, type InsideSurface } from "./index.ts";
+import { compile, FLOW, greyExchange, parallelRectangles, projectWeather, RunError, SUN, viewFactors, YearKernel, type InsideSurface } from "./index.ts";
 
 const side = (area: number, plane: string, normal: readonly [number, number, number], emissivity = 0.9): InsideSurface => ({
   area,
@@ -133,6 +133,59 @@ describe("a mirrored building under a mirrored sun and wind", () => {
         expect(Math.abs(a.record.cooling[0] - b.record.cooling[0])).toBeLessThan(1e-6);
       }
     expect(a.books.zoneGross[0]).toBeGreaterThan(0);
+  });
+});
+
+describe("an embedded circuit in the year", () => {
+  const p = JSON.parse(JSON.stringify(boxProject({ heating: null, cooling: null, gains: 0 }))) as Project;
+  p.assemblies.floor.layers.splice(1, 0, { kind: "circuit", id: "circuit", name: "Circuit" });
+  const w = steadyWeather(10);
+  const model = compile(p, w, 4);
+  const floor = model.circuits[0];
+  /** Ten days with a heat at the plane, W/m². */
+  const run = (heat: number): YearKernel => {
+    const k = new YearKernel(model, w);
+    k.start(10, 10, 0.004);
+    k.state.circuitHeat[floor] = heat;
+    k.openBooks();
+    for (let h = 0; h < 240; h++) for (let s = 0; s < 4; s++) k.step(h, s);
+    return k;
+  };
+  it("warms the room by what it gives, found on the room's paths, and the books close", () => {
+    expect(model.circuits).toHaveLength(1);
+    const before = run(0).contents();
+    const k = run(20);
+    const [given, found] = [20 * 48, -k.record.flows.slice(0).reduce((s, q, i) => (i === FLOW.ground ? s : s + (q < 0 ? q : 0)), 0)];
+    // what the floor gives leaves by walls, roof and air; the insulation below keeps nearly all of it in
+    expect(k.record.flows[FLOW.ground] / given).toBeGreaterThan(0.9);
+    expect(k.record.flows[FLOW.ground] / given).toBeLessThan(1);
+    expect(found / k.record.flows[FLOW.ground]).toBeCloseTo(1, 6);
+    const after = k.contents();
+    const start = new YearKernel(model, w);
+    start.start(10, 10, 0.004);
+    const content = start.contents();
+    const residual = Math.abs(k.books.elementHeat[floor] - (after[floor] - content[floor])) / k.books.elementGross[floor];
+    expect(residual).toBeLessThan(1e-9);
+    expect(after[floor]).toBeGreaterThan(before[floor]);
+  });
+  it("is warmest at its plane, and layers are read between their borders", () => {
+    const k = run(20);
+    const plane = k.planeTemperature(floor);
+    expect(plane).toBeGreaterThan(k.insideFaces[floor]);
+    expect(k.insideFaces[floor]).toBeGreaterThan(k.record.airTemperature[0]);
+    const places = model.walls[floor]?.places ?? [];
+    const at = (layer: number, where: number): number =>
+      k.layerTemperature(
+        floor,
+        places.findIndex((x) => x.layer === layer && x.at === where),
+      );
+    // the deck above the plane, from its border to the face
+    const deck = (model.walls[floor]?.places ?? []).reduce((n, x) => Math.max(n, x.layer), 0);
+    expect(at(deck, 0)).toBeCloseTo(plane, 2);
+    expect(at(deck, 1)).toBeCloseTo(k.insideFaces[floor], 2);
+    expect(at(deck, 0.5)).toBeLessThan(at(deck, 0));
+    expect(at(deck, 0.5)).toBeGreaterThan(at(deck, 1));
+    expect(k.layerTemperature(model.elements - 1, 0)).not.toBe(plane);
   });
 });
 

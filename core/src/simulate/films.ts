@@ -38,30 +38,30 @@ export function forcedFilms(m: CompiledModel, s: KernelState): void {
   }
 }
 
-/** Part of the step-mean face temperatures that comes from the states alone, and from circuits. */
+/** Part of the step-mean face temperatures that comes from the states alone; between steps the walk of the books keeps it. */
 export function stateTemperatures(m: CompiledModel, s: KernelState): void {
   const { modeStart, meanPort0, meanPort1 } = m;
   const { a, p0, p1 } = s;
-  const { elements } = m;
-  let k = 0;
-  for (let i = 0; i < elements; i++) {
+  for (let i = 0; i < m.elements; i++) {
     let x = 0;
     let y = 0;
-    const end = modeStart[i + 1];
-    for (; k < end; k++) {
-      const v = a[k];
-      x += meanPort0[k] * v;
-      y += meanPort1[k] * v;
+    for (let k = modeStart[i]; k < modeStart[i + 1]; k++) {
+      x += meanPort0[k] * a[k];
+      y += meanPort1[k] * a[k];
     }
     p0[i] = x;
     p1[i] = y;
   }
+}
+
+/** The same part of this step that comes from the heat of embedded circuits. */
+export function circuitTemperatures(m: CompiledModel, s: KernelState): void {
   for (let c = 0; c < m.circuits.length; c++) {
     const i = m.circuits[c];
     const q = s.circuitHeat[i];
     if (q === 0) continue;
-    p0[i] += m.circuit0[i] * q;
-    p1[i] += m.circuit1[i] * q;
+    s.p0[i] += m.circuit0[i] * q;
+    s.p1[i] += m.circuit1[i] * q;
   }
 }
 

@@ -3,7 +3,7 @@ import { airDensity, CP_AIR, CP_VAPOUR } from "../airflow/index.ts";
 import { book } from "./book.ts";
 import { blinds, control, glassChain, startModes } from "./control.ts";
 import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./daylight.ts";
-import { coefficients, faceTemperatures, stateTemperatures } from "./films.ts";
+import { circuitTemperatures, coefficients, faceTemperatures, stateTemperatures } from "./films.ts";
 import { TERM, type CompiledModel } from "./model.ts";
 import { kernelState, SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
 import { sunlight } from "./sunlight.ts";
@@ -58,6 +58,7 @@ export class YearKernel {
     this.record.radiantTemperature.fill(inside);
     this.record.humidityRatio.fill(humidityRatio);
     s.airStart.fill(inside);
+    s.step = 0;
     this.good.fill(inside);
     for (let i = 0; i < m.elements; i++) {
       const envelope = m.kind[i] === 3 ? inside : m.kind[i] === 2 ? m.groundTemperature[12 * m.groundRow[i]] : outside;
@@ -127,7 +128,8 @@ export class YearKernel {
     }
     control(m, s, clock, k);
     startModes(m, s);
-    stateTemperatures(m, s);
+    if (s.step === 0) stateTemperatures(m, s);
+    circuitTemperatures(m, s);
     const { passes } = m;
     for (let pass = 0; pass < passes; pass++) {
       coefficients(m, s, pass);
