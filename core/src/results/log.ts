@@ -2,7 +2,7 @@ import { dailyMeans, DAYS_A_YEAR, MONTH_DAYS, MONTH_OF_DAY, MONTH_START, vapourP
 import type { Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
-import { FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
+import { FLOW, FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveSide, dissatisfied, runningMeans, vote } from "./comfort.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
@@ -115,7 +115,6 @@ export class RunLog {
     const { model } = this;
     const { zones, dt } = model;
     const r = kernel.record;
-    const t = r.terms;
     const month = MONTH_OF_DAY[Math.floor(hour / 24)];
     const { weight } = this.peak;
     const seconds = dt * weight;
@@ -131,17 +130,10 @@ export class RunLog {
       const c = r.cooling[z];
       heat += times * h;
       cool += times * c;
-      this.heating[at] += h * seconds;
-      this.cooling[at] += c * seconds;
       this.humidification[at] += r.humidification[z] * seconds;
       this.dehumidification[at] += r.dehumidification[z] * seconds;
-      this.lighting[at] += (t[TERM.lightingRadiant * zones + z] + t[TERM.lightingConvective * zones + z]) * seconds;
-      this.lightingFull[at] += t[TERM.lightingFull * zones + z] * seconds;
-      this.appliances[at] += (t[TERM.applianceRadiant * zones + z] + t[TERM.applianceConvective * zones + z] + t[TERM.applianceLatent * zones + z]) * seconds;
-      this.fanAir[at] += t[TERM.outdoorAir * zones + z] * seconds;
       // night ventilation and free cooling are moved by fans, windows are not
       if (r.extraFlow[z] > 0 && kernel.state.extraKind[z] !== 2) this.fanAir[at] += (r.extraFlow[z] / kernel.state.boundary.density) * seconds;
-      this.hotWater[at] += t[TERM.hotWater * zones + z] * hours;
       if (h > this.peakHeating[z]) this.peakHeating[z] = h;
       if (c > this.peakCooling[z]) this.peakCooling[z] = c;
       const air = r.airTemperature[z];
@@ -200,6 +192,11 @@ export class RunLog {
     }
     const flow = month * zones * FLOWS;
     for (let j = 0; j < zones * FLOWS; j++) flows[flow + j] += flowSum[j] * seconds;
+    // heat delivered and removed are flows of the balance
+    for (let z = 0; z < zones; z++) {
+      this.heating[month * zones + z] += flowSum[z * FLOWS + FLOW.heating] * seconds;
+      this.cooling[month * zones + z] -= flowSum[z * FLOWS + FLOW.cooling] * seconds;
+    }
     const sun = month * zones * SUNS;
     for (let j = 0; j < zones * SUNS; j++) sunBy[sun + j] += sunBySum[j] * seconds;
     faceSum0.fill(0);
@@ -210,7 +207,25 @@ export class RunLog {
     sunBySum.fill(0);
   }
 
+  /** What schedules drive is the same in every step of an hour. */
+  private takeTerms(kernel: YearKernel, hour: number): void {
+    const { zones } = this.model;
+    const t = kernel.record.terms;
+    const month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    const hours = this.peak.weight;
+    const seconds = 3600 * hours;
+    for (let z = 0; z < zones; z++) {
+      const at = month * zones + z;
+      this.lighting[at] += (t[TERM.lightingRadiant * zones + z] + t[TERM.lightingConvective * zones + z]) * seconds;
+      this.lightingFull[at] += t[TERM.lightingFull * zones + z] * seconds;
+      this.appliances[at] += (t[TERM.applianceRadiant * zones + z] + t[TERM.applianceConvective * zones + z] + t[TERM.applianceLatent * zones + z]) * seconds;
+      this.fanAir[at] += t[TERM.outdoorAir * zones + z] * seconds;
+      this.hotWater[at] += t[TERM.hotWater * zones + z] * hours;
+    }
+  }
+
   closeHour(kernel: YearKernel, hour: number): void {
+    this.takeTerms(kernel, hour);
     this.comfort(kernel, hour);
     this.light(kernel, hour);
     this.lines.light(kernel.record.daylight);

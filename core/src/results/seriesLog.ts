@@ -9,6 +9,7 @@ import {
   type CompiledModel,
   type FaceQuantity,
   type Quantity,
+  type StepRecord,
   type YearKernel,
   type ZoneQuantity,
 } from "../simulate/index.ts";
@@ -91,10 +92,11 @@ export class SeriesLog {
     for (let q = 0; q < zoneReads.length; q++) {
       const read = zoneReads[q];
       const at = q * zones;
-      for (let z = 0; z < zones; z++) {
-        if (read >= READ.length) sum[at + z] += r.flows[z * FLOWS + read - READ.length];
-        else sum[at + z] += this.readZone(kernel, read, z);
-      }
+      const source = read < READ.length ? plainSource(r, read) : null;
+      if (source) for (let z = 0; z < zones; z++) sum[at + z] += source[z];
+      else if (read >= READ.length) for (let z = 0; z < zones; z++) sum[at + z] += r.flows[z * FLOWS + read - READ.length];
+      else if (read === R.operativeTemperature) for (let z = 0; z < zones; z++) sum[at + z] += 0.5 * (r.airTemperature[z] + r.radiantTemperature[z]);
+      else for (let z = 0; z < zones; z++) sum[at + z] += this.readZone(kernel, read, z);
     }
     for (let z = 0; z < zones; z++) this.air[z] += r.airTemperature[z];
     for (let l = 0; l < this.faceLines.length; l++) {
@@ -106,24 +108,6 @@ export class SeriesLog {
   private readZone(kernel: YearKernel, read: number, z: number): number {
     const r = kernel.record;
     switch (read) {
-      case R.airTemperature:
-        return r.airTemperature[z];
-      case R.operativeTemperature:
-        return 0.5 * (r.airTemperature[z] + r.radiantTemperature[z]);
-      // of the hour's mean air, taken when it closes
-      case R.relativeHumidity:
-      case R.humidityRatio:
-        return r.humidityRatio[z];
-      case R.heating:
-        return r.heating[z];
-      case R.cooling:
-        return r.cooling[z];
-      case R.radiantTemperature:
-        return r.radiantTemperature[z];
-      case R.humidification:
-        return r.humidification[z];
-      case R.dehumidification:
-        return r.dehumidification[z];
       case R.extraAirFlow:
         return (1000 * r.extraFlow[z]) / kernel.state.boundary.density;
       case R.lightingShare:
@@ -178,6 +162,29 @@ export class SeriesLog {
       values: l.values,
     }));
     return [...zone, ...face, ...sensor];
+  }
+}
+
+/** Array of the record that holds a quantity as it is; relative humidity is made from the humidity ratio of the hour when it closes. */
+function plainSource(r: StepRecord, read: number): Float64Array | null {
+  switch (read) {
+    case R.airTemperature:
+      return r.airTemperature;
+    case R.relativeHumidity:
+    case R.humidityRatio:
+      return r.humidityRatio;
+    case R.heating:
+      return r.heating;
+    case R.cooling:
+      return r.cooling;
+    case R.radiantTemperature:
+      return r.radiantTemperature;
+    case R.humidification:
+      return r.humidification;
+    case R.dehumidification:
+      return r.dehumidification;
+    default:
+      return null;
   }
 }
 
