@@ -316,12 +316,12 @@ function Angles({ physics }: { physics: GlazingPhysics }) {
 
 const paneColumns: readonly { readonly key: keyof Pane; readonly label: string; readonly unit?: string; readonly factor: number; readonly digits: number }[] = [
   { key: "thickness", label: "Thick", unit: "mm", factor: 1000, digits: 1 },
-  { key: "solarTransmittance", label: "Sun through", factor: 1, digits: 3 },
-  { key: "solarReflectanceOut", label: "Reflects, outside", factor: 1, digits: 3 },
-  { key: "solarReflectanceIn", label: "Reflects, inside", factor: 1, digits: 3 },
-  { key: "visibleTransmittance", label: "Light through", factor: 1, digits: 3 },
-  { key: "emissivityOut", label: "Emissivity, outside", factor: 1, digits: 2 },
-  { key: "emissivityIn", label: "Emissivity, inside", factor: 1, digits: 2 },
+  { key: "solarTransmittance", label: "Sun through", factor: 1, digits: 2 },
+  { key: "solarReflectanceOut", label: "Reflects out", factor: 1, digits: 2 },
+  { key: "solarReflectanceIn", label: "Reflects in", factor: 1, digits: 2 },
+  { key: "visibleTransmittance", label: "Light through", factor: 1, digits: 2 },
+  { key: "emissivityOut", label: "Emits out", factor: 1, digits: 2 },
+  { key: "emissivityIn", label: "Emits in", factor: 1, digits: 2 },
 ];
 
 /** Panes and gaps from outside to inside. */
@@ -367,7 +367,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
                 <NumberInput
                   key={c.key}
                   label={`${c.label} of pane ${i + 1}`}
-                  width="46px"
+                  width="40px"
                   value={(p[c.key] as number) * c.factor}
                   digits={c.digits}
                   onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor)}
@@ -377,7 +377,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
                 <Flex key="gap" gap="1" align="center">
                   <NumberInput
                     label={`Width of gap ${i + 1}`}
-                    width="44px"
+                    width="34px"
                     value={gap.width * 1000}
                     digits={0}
                     onCommit={(v) => set(`gap ${v} mm`, ["gaps", gap.id, "width"], v / 1000)}
@@ -385,7 +385,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
                   <Unit>mm</Unit>
                   <SelectInput
                     label={`Fill of gap ${i + 1}`}
-                    width="84px"
+                    width="68px"
                     value={gap.fill}
                     options={["air", "argon", "krypton"].map((f) => ({ value: f, label: f }))}
                     onChange={(v) => set(v, ["gaps", gap.id, "fill"], v)}

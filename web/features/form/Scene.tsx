@@ -162,12 +162,14 @@ export function Scene({ project, upTo, onPick }: { project: Project; upTo: strin
         piece: pieceGeometry([[...s.corners]], normalOf(s.corners)),
         edges: edgeGeometry([[[...s.corners]]]),
         through: s.transmittance !== null,
+        around: surroundings.some((x) => x === s),
       })),
     [shades, surroundings],
   );
   const bounds = useMemo(() => {
     const box = new THREE.Box3();
     for (const p of parts) for (const g of p.pieces) box.union(new THREE.Box3().setFromBufferAttribute(g.getAttribute("position") as THREE.BufferAttribute));
+    for (const p of planes) if (p.around) box.union(new THREE.Box3().setFromBufferAttribute(p.piece.getAttribute("position") as THREE.BufferAttribute));
     const centre = box.isEmpty() ? new THREE.Vector3() : box.getCenter(new THREE.Vector3());
     const size = box.isEmpty() ? 20 : box.getSize(new THREE.Vector3()).length();
     return { centre, size };
