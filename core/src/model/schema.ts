@@ -320,7 +320,11 @@ export const runSchema = z.strictObject({
   period: z
     .strictObject({
       from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day."),
-      days: z.number().int().min(1).max(1825).describe("Number of days."),
+      days: z
+        .number()
+        .min(1 / 24 - 1e-9)
+        .max(1825)
+        .describe("Number of days; parts of a day are taken to whole hours."),
     })
     .nullable()
     .describe("First month and day and number of days; a period past the year's end goes on in it; null: the year."),

@@ -58,7 +58,7 @@ export function periodOf(project: Project, settings: RunSettings): { firstDay: n
 export function* runProject(project: Project, weather: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
   const started = clock();
   const asked = settings.shortYear ? { firstDay: 0, days: DAYS_A_YEAR } : periodOf(project, settings);
-  const years = Math.ceil((asked.firstDay + asked.days) / DAYS_A_YEAR);
+  const years = Math.max(1, Math.ceil((asked.firstDay + asked.days) / DAYS_A_YEAR));
   const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {}, years);
   const compiled = clock();
   const short = settings.shortYear
@@ -72,7 +72,9 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
   const kernel = new YearKernel(model, weather);
   const first = short ? short.days[0].day : firstDay;
   warmStart(kernel, weather, first);
-  const of = WARMUP_DAYS + (short ? short.days.length * (1 + LEAD_DAYS) : days);
+  const hours = Math.max(1, Math.round(24 * days));
+  const whole = Math.ceil(hours / 24);
+  const of = WARMUP_DAYS + (short ? short.days.length * (1 + LEAD_DAYS) : whole);
   let done = 0;
   for (let d = 0; d < WARMUP_DAYS; d++) {
     runDay(kernel, (((first - WARMUP_DAYS + d) % 365) + 365) % 365, null);
@@ -95,10 +97,10 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
     }
   else {
     log.begin(kernel);
-    for (let d = 0; d < days; d++) {
+    for (let d = 0; d < whole; d++) {
       const day = (firstDay + d) % 365;
-      runDay(kernel, day, log, Math.floor((firstDay + d) / DAYS_A_YEAR));
-      if (d === days - 1 || MONTH_OF_DAY[day] !== MONTH_OF_DAY[(day + 1) % 365]) log.takeSums(kernel, 24 * day);
+      runDay(kernel, day, log, Math.floor((firstDay + d) / DAYS_A_YEAR), Math.min(24, hours - 24 * d));
+      if (d === whole - 1 || MONTH_OF_DAY[day] !== MONTH_OF_DAY[(day + 1) % 365]) log.takeSums(kernel, 24 * day);
       yield { done: ++done, of, phase: "year" };
     }
   }
@@ -112,7 +114,7 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
     counted: {
       unsettled: sum(kernel.books.unsettled),
       unconverged: sum(kernel.books.unconverged),
-      steps: 24 * model.stepsPerHour * (short ? short.days.length : days),
+      steps: model.stepsPerHour * (short ? 24 * short.days.length : hours),
     },
     timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast },
   });
@@ -142,9 +144,9 @@ function warmStart(kernel: YearKernel, weather: WeatherYear, firstDay: number): 
   kernel.start(t, 20, w);
 }
 
-function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0): void {
+function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0, hours = 24): void {
   const n = kernel.model.stepsPerHour;
-  for (let h = 24 * day; h < 24 * day + 24; h++) {
+  for (let h = 24 * day; h < 24 * day + hours; h++) {
     for (let k = 0; k < n; k++) {
       kernel.step(h, k, year);
       if (log) log.take(kernel, h, k);

@@ -60,7 +60,7 @@ export class SeriesLog {
   /** @throws RangeError when a name is not known */
   constructor(model: CompiledModel, weather: WeatherYear, firstDay: number, days: number, asked: ReadonlySet<string>) {
     for (const name of asked) if (!quantityNames.includes(name)) throw new RangeError(`there is no series "${name}"; known: ${quantityNames.join(", ")}`);
-    const column = (): Float64Array => new Float64Array(days * 24);
+    const column = (): Float64Array => new Float64Array(Math.max(1, Math.round(days * 24)));
     this.model = model;
     this.weather = weather;
     this.firstDay = firstDay;

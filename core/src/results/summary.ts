@@ -36,7 +36,7 @@ export const summarySchema = z.strictObject({
   formatVersion: z.literal(1),
   project: z.string(),
   weather: z.string().describe("Name of the weather year by its content."),
-  period: z.strictObject({ firstDay: z.number().int(), days: z.number().int() }),
+  period: z.strictObject({ firstDay: z.number().int(), days: z.number().describe("Whole hours as parts of a day.") }),
   stepsPerHour: z.number().int(),
   floorArea: z.number().describe("m², conditioned, with multipliers."),
   energy: z.strictObject({

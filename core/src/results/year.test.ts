@@ -177,6 +177,40 @@ describe("a run", () => {
   });
 });
 
+describe("a period", () => {
+  it("of six hours is the start of the day it begins, and a project's own period is taken where none is asked for", () => {
+    const hours = run({ glass: 0.3 }, 4, undefined, { firstDay: 40, days: 0.25 });
+    const day = run({ glass: 0.3 }, 4, undefined, { firstDay: 40, days: 1 });
+    const air = (r: RunResult): Float64Array => r.series.find((s) => s.quantity === "airTemperature")?.values as Float64Array;
+    expect(air(hours)).toHaveLength(6);
+    expect([...air(hours)]).toEqual([...air(day).slice(0, 6)]);
+    expect(hours.summary.counted.steps).toBe(24);
+    expect(hours.summary.energy.intensity).toBeNull();
+    const own = runToEnd(
+      { ...boxProject({ glass: 0.3 }), run: { ...boxProject().run, period: { from: [2, 10], days: 1 } } },
+      projectWeather(boxProject()) as WeatherYear,
+      { stepsPerHour: 4 },
+    );
+    expect(own.summary.fingerprint).toBe(day.summary.fingerprint);
+  });
+  it("of two years carries the weekdays on: the first day of the second falls a day later in the week", () => {
+    const p = boxProject({ gains: 500, heating: null, cooling: null });
+    const weekly = { ...p.schedules.day, weeks: [{ ...p.schedules.day.weeks[0], days: ["on", "d", "d", "d", "d", "d", "d", "d"] }] };
+    const project = {
+      ...p,
+      schedules: {
+        day: { ...weekly, profiles: { d: { name: "off", values: new Array<number>(24).fill(0) }, on: { name: "on", values: new Array<number>(24).fill(1) } } },
+      },
+      spaceTypes: { box: { ...p.spaceTypes.box, inputs: { ...p.spaceTypes.box.inputs, applianceSchedule: "day" } } },
+    };
+    const r = runToEnd(project, projectWeather(p) as WeatherYear, { stepsPerHour: 1, period: { firstDay: 363, days: 12 }, series: ["appliances"] });
+    const gains = r.series.find((s) => s.quantity === "appliances")?.values as Float64Array;
+    const days = Array.from({ length: 12 }, (_, d) => (gains[24 * d + 12] > 0 ? 363 + d : -1)).filter((d) => d >= 0);
+    // 1 January is a Monday; day 364 is Monday again, and the Monday after it is day 371, in the second year
+    expect(days).toEqual([364, 371]);
+  });
+});
+
 describe("predicted mean vote", () => {
   it.each(closed.pmv.table)("at $ta / $tr °C, $va m/s, $met met, $clo clo", (q) => {
     const r = predictedMeanVote({ air: q.ta, radiant: q.tr, speed: q.va, vapour: comfortVapourPressure(q.ta, q.rh / 100), met: q.met, clo: q.clo });

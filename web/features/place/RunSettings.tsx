@@ -78,7 +78,6 @@ export function RunSettings() {
               label="Days of the period"
               width="44px"
               value={run.period.days}
-              digits={0}
               onCommit={(v) => set("period", { ...(run.period as NonNullable<RunOptions["period"]>), days: v }, `${v} days`)}
             />
             <Unit>days from</Unit>
