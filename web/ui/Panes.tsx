@@ -64,7 +64,19 @@ export function SideItem({
 /** The middle of a desk. */
 export function Middle({ children, label }: { children: ReactNode; label: string }) {
   return (
-    <Box as="main" aria-label={label} flex="1" minW="0" background="sheet" overflowY="auto" px="4" py="3">
+    // focusable, so that what scrolls can be scrolled by keys
+    <Box
+      as="main"
+      aria-label={label}
+      tabIndex={0}
+      _focusVisible={{ outline: "2px solid", outlineColor: "water", outlineOffset: "-2px" }}
+      flex="1"
+      minW="0"
+      background="sheet"
+      overflowY="auto"
+      px="4"
+      py="3"
+    >
       {children}
     </Box>
   );
