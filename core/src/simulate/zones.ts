@@ -53,7 +53,11 @@ const MOST_SWEEPS = 60;
 function solve(m: CompiledModel, s: KernelState, last: boolean): void {
   const { work, solution, nodes } = s;
   if (!m.sweeps) return blockSolve(m.pattern, work, solution);
-  if (blockSweeps(m.pattern, work, solution, nodes, last ? SETTLED : READIED, MOST_SWEEPS) > 0) {
+  // two calls with a constant each: a number chosen between them would be an object on the heap
+  const sweeps = last
+    ? blockSweeps(m.pattern, work, solution, nodes, SETTLED, MOST_SWEEPS)
+    : blockSweeps(m.pattern, work, solution, nodes, READIED, MOST_SWEEPS);
+  if (sweeps > 0) {
     solution.set(nodes);
     return;
   }
