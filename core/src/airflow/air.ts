@@ -8,8 +8,3 @@ export const LATENT_HEAT = 2.501e6;
 export function airDensity(t: number, pressure: number): number {
   return pressure / (287.042 * (t + 273.15));
 }
-
-/** Mass flow of an air change rate, kg/s. @param changes 1/h @param volume m³ @param density kg/m³ */
-export function airChangeFlow(changes: number, volume: number, density: number): number {
-  return (changes * volume * density) / 3600;
-}

@@ -1,6 +1,8 @@
 import { pow } from "../numeric/index.ts";
 
 const GRAVITY = 9.81;
+/** Pressure at which leakage areas are stated, Pa. */
+export const LEAKAGE_PRESSURE = 4;
 /** Pressure coefficient difference across a leaky façade, 1: typical, unverified. */
 const WIND_COEFFICIENT = 0.5;
 
@@ -32,6 +34,11 @@ const WIND = [
   [0.000104, 0.000137, 0.000161],
   [0.000032, 0.000042, 0.000049],
 ];
+
+/** Flow through an effective leakage area, m³/s, at the 4 Pa it is stated for: Q = A·√(2Δp/ρ) (ASHRAE Fundamentals 2017, ch. 16). @param density of air, kg/m³ */
+export function leakageAtReference(area: number, density: number): number {
+  return area * Math.sqrt((2 * LEAKAGE_PRESSURE) / density);
+}
 
 /** Stack and wind coefficients of a building of one, two, or three and more storeys. */
 export function leakageCoefficients(shelter: Shelter, storeys: number): { stack: number; wind: number } {

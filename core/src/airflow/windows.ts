@@ -20,7 +20,7 @@ export interface FreeOpening {
   readonly profile: number;
 }
 
-/** Effectiveness of an opening by the angle between its normal and where the wind comes from, degrees: 0 to leeward. */
+/** Effectiveness of an opening by the angle between its normal and where the wind comes from, degrees: the handbook's two values with a line between them and a cosine beyond (ours), 0 to leeward. */
 export function windEffectiveness(angle: number): number {
   const a = Math.abs(angle - 360 * Math.round(angle / 360));
   if (a >= 90) return 0;

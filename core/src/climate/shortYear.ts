@@ -4,7 +4,7 @@ import { dailyMeans, DAYS_A_YEAR, MONTH_START, type WeatherYear } from "./weathe
 /** Days that stand for a year, in the order of the calendar. */
 export interface ShortYear {
   readonly days: readonly { readonly day: number; readonly weight: number }[];
-  /** Degree days of heating (base 18 °C) and cooling (base 18 °C) and global sun of the weighted days over those of the year, less one. */
+  /** Degree days of heating (base 18 °C) and cooling (base 18 °C) and global sun of the days as clustered over those of the year, less one: how well they stand for it before their weights are calibrated. */
   readonly expected: { readonly heating: number; readonly cooling: number; readonly sun: number };
 }
 
@@ -58,16 +58,15 @@ export function shortYear(weather: WeatherYear, count: number, working: readonly
   days.sort((a, b) => a.day - b.day);
   const heat = means.map((t) => Math.max(0, BASE - t));
   const cold = means.map((t) => Math.max(0, t - BASE));
-  calibrate(days, [...[...kinds].map((k) => Float64Array.from({ length: DAYS_A_YEAR }, (_, d) => (kind(d) === k ? 1 : 0))), heat, cold, sun]);
   const weighted = (v: Float64Array): number => days.reduce((s, d) => s + d.weight * v[d.day], 0);
   const error = (v: Float64Array): number => {
     const whole = v.reduce((s, x) => s + x, 0);
     return whole > 0 ? weighted(v) / whole - 1 : 0;
   };
-  return {
-    days,
-    expected: { heating: error(heat), cooling: error(cold), sun: error(sun) },
-  };
+  // told as clustering left it: after the calibration these sums are right by construction and would say nothing
+  const expected = { heating: error(heat), cooling: error(cold), sun: error(sun) };
+  calibrate(days, [...[...kinds].map((k) => Float64Array.from({ length: DAYS_A_YEAR }, (_, d) => (kind(d) === k ? 1 : 0))), heat, cold, sun]);
+  return { days, expected };
 }
 
 /** Least weight of a day after calibration, as a share of what clustering gave it. */

@@ -1,5 +1,7 @@
 import { z } from "zod";
-import { climateZoneOf, type WeatherYear } from "../climate/index.ts";
+import { airDensity, facadeFlow, leakageAtReference, LEAKAGE_PRESSURE } from "../airflow/index.ts";
+import { checkProject } from "../simulate/index.ts";
+import { climateZoneOf, standardPressure, type WeatherYear } from "../climate/index.ts";
 import { assemblyU, glazingRating } from "../fabric/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
 import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField } from "../model/index.ts";
@@ -70,8 +72,10 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
       pass: rule === "at most" ? proposed <= l.value + slack : proposed >= l.value - slack,
     });
   };
-  for (const [id, space] of Object.entries(project.spaces))
-    add("mandatory", pack.mandatory.infiltration, space.name, `spaces/${id}`, "infiltration", effective(project, "space", id, "infiltration").value as number);
+  for (const [id, space] of Object.entries(project.spaces)) {
+    const stated = effective(project, "space", id, "infiltrationModel").value === "air changes";
+    add("mandatory", pack.mandatory.infiltration, space.name, `spaces/${id}`, stated ? "infiltration" : "infiltration at 4 Pa", airChanges(project, id));
+  }
   const used = new Set(Object.keys(project.zones).map((zoneId) => effectiveServices(project, zoneId).id));
   for (const id of [...used].sort())
     add(
@@ -127,6 +131,23 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
       );
     }
   return rows;
+}
+
+/** Leakage of a space, 1/h: as typed in air changes, else what its façades pass at 4 Pa. */
+function airChanges(project: Project, id: string): number {
+  const number = (name: SpaceField): number => effective(project, "space", id, name).value as number;
+  const model = effective(project, "space", id, "infiltrationModel").value as string;
+  if (model === "air changes") return number("infiltration");
+  const { geometry } = checkProject(project);
+  const volume = geometry.spaces.get(id)?.volume ?? 0;
+  if (volume <= 0) return 0;
+  const facade = geometry.faces.reduce((s, f) => (f.space === id && f.contact === "outdoors" ? s + f.area : s), 0);
+  const density = airDensity(20, standardPressure(project.site.elevation));
+  const flow =
+    model === "leakage area"
+      ? leakageAtReference(facade * number("leakageArea"), density)
+      : facadeFlow(facade * number("infiltrationFlow"), LEAKAGE_PRESSURE, number("infiltrationPressure"));
+  return (3600 * flow) / volume;
 }
 
 /** An index of 100 computed from two equal years may end a few bits above it. */

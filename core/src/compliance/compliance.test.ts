@@ -173,6 +173,25 @@ describe("the result", () => {
   });
 });
 
+describe("leakage of a space that does not state air changes", () => {
+  it("is judged by what its façades pass at 4 Pa, never by the air changes it does not use", () => {
+    const judged = (inputs: Record<string, unknown>): ReturnType<typeof checkRows>[number] | undefined => {
+      const p = box({ insulation: 0.3, infiltration: 0.1 });
+      Object.assign(p.spaceTypes.box.inputs, inputs);
+      return checkRows(p, plateauPack, Object.keys(plateauPack.climateZones)[0]).find((r) => r.clause === "5.1");
+    };
+    expect(judged({})).toMatchObject({ quantity: "infiltration", proposed: 0.1, pass: true });
+    // walls and roof of the box: 28 m × 2.7 m + 48 m², in 129.6 m³
+    const facade = 28 * 2.7 + 48;
+    const flow = judged({ infiltrationModel: "flow per façade", infiltrationFlow: 0.001, infiltrationPressure: 50 });
+    expect(flow?.quantity).toBe("infiltration at 4 Pa");
+    expect(flow?.proposed).toBeCloseTo((3600 * facade * 0.001 * (4 / 50) ** 0.65) / 129.6, 9);
+    const area = judged({ infiltrationModel: "leakage area", leakageArea: 0.0005 });
+    expect(area?.pass).toBe(false);
+    expect(area?.proposed).toBeGreaterThan(2 * (flow?.proposed ?? 0));
+  });
+});
+
 describe("thickness for a target", () => {
   it("gives the U asked for and never less than a millimetre", () => {
     const t = thicknessForU(project, "wall", 0.25);

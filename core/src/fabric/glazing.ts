@@ -240,7 +240,7 @@ function finish(glazing: Glazing, up: GlassState, front: number, back: number, e
   };
 }
 
-/** A glazing with its blind down: one more node, reflections between blind and glass summed; what a blind lets through is scattered. */
+/** A glazing with its blind down: one more node, reflections between blind and glass summed as a geometric series (ISO 15099:2003, 7.2 for two layers); what a blind lets through is scattered. */
 function withBlind(up: GlassState, blind: NonNullable<Glazing["blind"]>, front: number, back: number): GlassState {
   const { solarTransmittance: t, solarReflectance: r, visibleTransmittance: v } = blind;
   const own = Math.max(0, 1 - t - r);

@@ -3,7 +3,7 @@ import { z } from "zod";
 /**
  * The registry of inheritable inputs. A field listed here exists at once in the document schema, in
  * inheritance (`inputs`), in the inspector and in the sheets. Values are stored in the unit given by
- * `unit`; `display` says how a screen shows them when another unit is customary.
+ * `unit`; `display` says how a screen shows them when another unit is customary. Defaults and usual ranges: typical, unverified.
  */
 export interface FieldSpec {
   readonly label: string;

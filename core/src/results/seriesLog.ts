@@ -112,8 +112,11 @@ export class SeriesLog {
         return (1000 * r.extraFlow[z]) / kernel.state.boundary.density;
       case R.lightingShare:
         return kernel.lightingShare(z);
-      default:
+      case R.predictedMeanVote:
+        // put in whole when the hour closes
         return 0;
+      default:
+        throw new RangeError(`zone line ${read} has no reader`);
     }
   }
 

@@ -110,7 +110,7 @@ export const summarySchema = z.strictObject({
       days: z.array(z.strictObject({ day: z.number().int(), weight: z.number() })),
       expected: z
         .strictObject({ heating: z.number(), cooling: z.number(), sun: z.number() })
-        .describe("Degree days of heating and of cooling and global sun of the weighted days over those of the year, less one."),
+        .describe("Degree days of heating and of cooling and global sun of the days as clustered over those of the year, less one."),
     })
     .nullable()
     .describe("Representative days that stand for the year; null: the whole period was run."),

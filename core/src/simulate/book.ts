@@ -18,8 +18,8 @@ const FLOW_BETWEEN = FLOW.betweenZones;
 const FLOW_STORAGE = FLOW.storage;
 
 /**
- * Every exchange once, from the coefficients of the last pass, with opposite signs on both sides, and in the same
- * walk the states of all elements to the end of the step and what they bring to the faces in the next one.
+ * Every exchange once, from the coefficients of the last pass, with opposite signs on both sides; then the
+ * states of all elements to the end of the step.
  */
 export function book(m: CompiledModel, s: KernelState): void {
   if (m.circuits.length > 0) s.planeStart.set(s.a);
@@ -31,14 +31,16 @@ export function book(m: CompiledModel, s: KernelState): void {
   s.glassSun.fill(0);
   outdoorElements(m, s);
   partitionElements(m, s);
+  advanceModes(m, s, 0, m.groundEnd);
+  advanceModes(m, s, m.exterior, m.elements);
   circuits(m, s);
   zones(m, s);
 }
 
 /** Opaque faces, ground and glass: what each gives its zone, what it takes from both sides, and its modes. */
 function outdoorElements(m: CompiledModel, s: KernelState): void {
-  const { dt, exterior, groundEnd, area, zone1, roleFlow, modeStart, decay, uptake0, uptake1, meanPort0, meanPort1, nominal0, nominal1 } = m;
-  const { a, p0, p1, s0, s1, hc1, hr1, ho, drive, tin, tout, room1, glassSun, g01, g11, glassAbsorbed0, glassAbsorbed1 } = s;
+  const { dt, exterior, groundEnd, area, zone1, roleFlow, nominal0, nominal1 } = m;
+  const { input0, input1, s0, s1, hc1, hr1, ho, drive, tin, tout, room1, glassSun, g01, g11, glassAbsorbed0, glassAbsorbed1 } = s;
   const { flows, faceFlow1, faceSum1, airTemperature, radiantTemperature } = s.record;
   const { zoneGross, elementHeat, elementGross } = s.books;
   for (let i = 0; i < exterior; i++) {
@@ -62,19 +64,8 @@ function outdoorElements(m: CompiledModel, s: KernelState): void {
       glassSun[z1] += inward;
       told -= inward;
     } else {
-      const f0 = q0 + nominal0[i] * t0;
-      const f1 = q1 + nominal1[i] * t1;
-      const end = modeStart[i + 1];
-      let x = 0;
-      let y = 0;
-      for (let k = modeStart[i]; k < end; k++) {
-        const v = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
-        a[k] = v;
-        x += meanPort0[k] * v;
-        y += meanPort1[k] * v;
-      }
-      p0[i] = x;
-      p1[i] = y;
+      input0[i] = q0 + nominal0[i] * t0;
+      input1[i] = q1 + nominal1[i] * t1;
     }
     flows[z1 * FLOWS + roleFlow[i]] += told;
     elementHeat[i] += dt * A * (q0 + q1);
@@ -85,8 +76,8 @@ function outdoorElements(m: CompiledModel, s: KernelState): void {
 
 /** Inner walls and floors, each with a zone on both sides. */
 function partitionElements(m: CompiledModel, s: KernelState): void {
-  const { dt, exterior, elements, area, zone0, zone1, roleFlow, modeStart, decay, uptake0, uptake1, meanPort0, meanPort1, nominal0, nominal1 } = m;
-  const { a, p0, p1, s0, s1, hc0, hr0, hc1, hr1, tin, tout, room0, room1 } = s;
+  const { dt, exterior, elements, area, zone0, zone1, roleFlow, nominal0, nominal1 } = m;
+  const { input0, input1, s0, s1, hc0, hr0, hc1, hr1, tin, tout, room0, room1 } = s;
   const { flows, faceFlow0, faceFlow1, faceSum0, faceSum1, airTemperature, radiantTemperature } = s.record;
   const { zoneGross, elementHeat, elementGross } = s.books;
   for (let i = exterior; i < elements; i++) {
@@ -112,12 +103,22 @@ function partitionElements(m: CompiledModel, s: KernelState): void {
     elementGross[i] += dt * A * ((q0 < 0 ? -q0 : q0) + (q1 < 0 ? -q1 : q1));
     zoneGross[z0] += dt * A * (out0 < 0 ? -out0 : out0);
     zoneGross[z1] += dt * A * (out1 < 0 ? -out1 : out1);
-    const f0 = q0 + nominal0[i] * t0;
-    const f1 = q1 + nominal1[i] * t1;
-    const end = modeStart[i + 1];
+    input0[i] = q0 + nominal0[i] * t0;
+    input1[i] = q1 + nominal1[i] * t1;
+  }
+}
+
+/** Modes of elements from `first` to `end` to the end of the step, and what they bring to the faces in the next one. */
+function advanceModes(m: CompiledModel, s: KernelState, first: number, end: number): void {
+  const { modeStart, decay, uptake0, uptake1, meanPort0, meanPort1 } = m;
+  const { a, p0, p1, input0, input1 } = s;
+  for (let i = first; i < end; i++) {
+    const f0 = input0[i];
+    const f1 = input1[i];
+    const last = modeStart[i + 1];
     let x = 0;
     let y = 0;
-    for (let k = modeStart[i]; k < end; k++) {
+    for (let k = modeStart[i]; k < last; k++) {
       const v = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
       a[k] = v;
       x += meanPort0[k] * v;
@@ -130,7 +131,7 @@ function partitionElements(m: CompiledModel, s: KernelState): void {
 
 /** Heat of embedded circuits at their planes. */
 function circuits(m: CompiledModel, s: KernelState): void {
-  const { a, tin, tout } = s;
+  const { a } = s;
   const { elementHeat, elementGross } = s.books;
   for (let c = 0; c < m.circuits.length; c++) {
     const i = m.circuits[c];
@@ -138,8 +139,6 @@ function circuits(m: CompiledModel, s: KernelState): void {
     const q = m.dt * m.area[i] * flux;
     elementHeat[i] += q;
     elementGross[i] += Math.abs(q);
-    s.input0[i] = inputOutside(m, s, i) + m.nominal0[i] * tout[i];
-    s.input1[i] = inputInside(m, s, i) + m.nominal1[i] * tin[i];
     if (flux === 0) continue;
     for (let k = m.modeStart[i]; k < m.modeStart[i + 1]; k++) {
       const more = m.circuitUptake[k] * flux;

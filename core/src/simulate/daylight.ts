@@ -193,6 +193,7 @@ export function daylightModel(
           if (lights.size > 2000) lights.clear();
           lights.set(key, light);
         }
+        // integrating sphere: E = Φ·ρ/(A·(1 − ρ)) (Hopkinson, Longmore and Petherbridge 1954, split flux)
         const reflected = (glass.diffuseVisible * share * e.area * reflections.mean) / (reflections.area * (1 - reflections.mean));
         windows.push({ element, patches: light.patches, sun: light.sun, reflected });
         factor += 100 * (light.overcast + reflected * (e.face.normal[2] > 0.7 ? 1 : OVERCAST_WALL));

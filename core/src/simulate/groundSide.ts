@@ -132,6 +132,7 @@ function groundLevel(project: Project, geometry: Geometry, depth: number, depthO
     thickness += length * layers.reduce((s, l) => s + (l.kind === "solid" ? l.thickness : 0), 0);
   }
   return {
+    // walls to ground of a space whose floor rests on another one: the perimeter alone counts, the unit area keeps B finite
     area: area > 0 ? area : 1,
     perimeter: Math.max(perimeter, LEAST_PERIMETER),
     wallThickness: perimeter > 0 ? thickness / perimeter : 0,

@@ -133,7 +133,7 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     melting: m.meltings.map(({ spec }) => new MeltingWall(spec.layers, spec.melting, spec.films, m.dt)),
     /** Heat given at the planes of embedded circuits, W/m², by element: held over the step. */
     circuitHeat: f(elements),
-    /** Modes at the start of the step and inputs at the faces, kept for the temperature of circuits' planes. */
+    /** Modes at the start of the step, kept for the temperature of circuits' planes; heat at the faces beyond the nominal films, W/m². */
     planeStart: f(m.circuits.length > 0 ? m.modeStart[elements] : 0),
     input0: f(elements),
     input1: f(elements),

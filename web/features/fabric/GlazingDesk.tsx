@@ -36,6 +36,7 @@ const COATED: Omit<Pane, "id"> = {
   visibleReflectance: 0.06,
   emissivityOut: 0.05,
 };
+/** A louvre blind to begin from: typical, unverified. */
 const BLIND: NonNullable<Glazing["blind"]> = {
   position: "outside",
   solarTransmittance: 0.1,

@@ -3,6 +3,7 @@ import { setChange, type Project } from "@arroyo/core";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
+/** A crawl space and edge insulation to begin from: typical, unverified. */
 const SUSPENDED = { kind: "suspended", height: 0.5, wallU: 1.5, vents: 0.0015, shelter: 0.05, groundResistance: 0 } as const;
 const EDGE = { position: "horizontal", depth: 1, thickness: 0.06, conductivity: 0.035 } as const;
 

@@ -5,6 +5,7 @@ import { DEFAULT_RUN, setChange, type Project, type RunOptions } from "@arroyo/c
 import { Act, firstMessage, NumberInput, SelectInput, Unit } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
+/** Coefficients to begin typing from, W/m²K: typical, unverified. */
 const TYPED_INSIDE = { kind: "typed", wall: 3.1, floor: 1.0, ceiling: 1.0, glass: 3.1 } as const;
 const TYPED_OUTSIDE = { kind: "typed", wall: 15, roof: 15, floor: 10, glass: 15 } as const;
 const monthOptions = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"].map(

@@ -121,10 +121,12 @@ export function Surroundings() {
   );
 }
 
+/** Leaf of each month between bare (0) and full (1): typical, unverified. */
+const LEAF = [0, 0, 0.12, 0.38, 0.88, 1, 1, 1, 0.88, 0.62, 0.12, 0];
+
 /** A year of leaves from its January (bare) and July (in leaf) values, the months between in proportion. */
 function season(now: readonly number[], month: number, value: number): number[] {
   const bare = month === 0 ? value : now[0];
   const leaf = month === 6 ? value : now[6];
-  const shape = [0, 0, 0.12, 0.38, 0.88, 1, 1, 1, 0.88, 0.62, 0.12, 0];
-  return shape.map((x) => bare + x * (leaf - bare));
+  return LEAF.map((x) => bare + x * (leaf - bare));
 }

@@ -15,6 +15,7 @@ import {
   type Project,
 } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
+import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
 import { Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { figure, readNumber } from "../../ui/format.ts";
 
@@ -166,21 +167,9 @@ export function MassingForm({
           </Text>
         )}
         <Flex gap="4" mt="3" align="center">
-          <chakra.button
-            type="button"
-            background="water"
-            color="sheet"
-            px="3.5"
-            h="30px"
-            borderRadius="small"
-            fontWeight="500"
-            cursor="pointer"
-            disabled={!outcome.ok || busy}
-            opacity={!outcome.ok || busy ? 0.5 : 1}
-            onClick={() => void make()}
-          >
+          <PrimaryButton disabled={!outcome.ok || busy} onClick={() => void make()}>
             Make the model
-          </chakra.button>
+          </PrimaryButton>
           {onCancel && (
             <chakra.button type="button" color="water" onClick={onCancel} cursor="pointer">
               Cancel

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { starterContext, type Problem } from "@arroyo/core";
 import { MassingForm } from "./MassingForm.tsx";
 import { Logo } from "../../ui/Frame.tsx";
+import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
 import { Act } from "../../ui/fields.tsx";
 
 interface Item {
@@ -69,19 +70,7 @@ export function ProjectList() {
           clinic is small, for learning.
         </Text>
         <Flex gap="5" my="5" align="center">
-          <chakra.button
-            type="button"
-            background="water"
-            color="sheet"
-            px="3.5"
-            h="30px"
-            borderRadius="small"
-            fontWeight="500"
-            cursor="pointer"
-            onClick={() => file.current?.click()}
-          >
-            Import project JSON
-          </chakra.button>
+          <PrimaryButton onClick={() => file.current?.click()}>Import project JSON</PrimaryButton>
           <Act onClick={() => setMassing(!massing)}>New project from a massing</Act>
           <chakra.input
             ref={file}
