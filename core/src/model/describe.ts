@@ -1,5 +1,6 @@
 import { valueAt } from "./changes.ts";
-import { fieldSpec, spaceFieldNames, zoneFieldNames, type FieldSpec, type SpaceField, type ZoneField } from "./fields.ts";
+import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
+import type { FieldSpec } from "./fieldSpec.ts";
 import type { Change, Project } from "./schema.ts";
 
 export interface ChangeWords {

@@ -1,4 +1,6 @@
 export * from "./schema.ts";
+export * from "./fieldSpec.ts";
+export * from "./spaceFields.ts";
 export * from "./fields.ts";
 export * from "./problem.ts";
 export * from "./changes.ts";

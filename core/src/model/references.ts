@@ -1,5 +1,6 @@
 import { stageOf, type Problem } from "./problem.ts";
-import { spaceFieldNames, spaceFields } from "./fields.ts";
+import { spaceFieldNames } from "./fields.ts";
+import { spaceFields } from "./spaceFields.ts";
 import { outlineFault, type Point } from "./outline.ts";
 import { kitRoles, type Project } from "./schema.ts";
 

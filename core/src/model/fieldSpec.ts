@@ -1,0 +1,35 @@
+/**
+ * The registry of inheritable inputs. A field listed here exists at once in the document schema, in
+ * inheritance (`inputs`), in the inspector and in the sheets. Values are stored in the unit given by
+ * `unit`; `display` says how a screen shows them when another unit is customary. Defaults and usual ranges: typical, unverified.
+ */
+export interface FieldSpec {
+  readonly label: string;
+  readonly group:
+    | "People"
+    | "Lighting"
+    | "Daylight"
+    | "Appliances"
+    | "Outdoor air"
+    | "Infiltration"
+    | "Window opening"
+    | "Set-points"
+    | "Humidity"
+    | "Comfort"
+    | "Hot water"
+    | "Capacity";
+  /** Unit in which the value is stored. */
+  readonly unit: string;
+  readonly kind: "number" | "schedule" | "choice";
+  readonly default: number | string | null;
+  /** Allowed values of a choice. */
+  readonly choices?: readonly string[];
+  /** Meaning of null: a state of its own, such as "not heated". Absent: null is not allowed. */
+  readonly nullMeans?: string;
+  readonly min?: number;
+  readonly max?: number;
+  /** Usual range, stored unit. */
+  readonly usual?: readonly [number, number];
+  readonly display?: { readonly unit: string; readonly factor: number; readonly digits?: number };
+  readonly help: string;
+}
