@@ -50,6 +50,15 @@ describe("arroyo simulate", () => {
     expect(layers).toContain("layer 2 middle (°C)");
     expect(readFileSync(path.join(box, "series/incidentSun.csv"), "utf8").split("\n")[0]).toContain("(W/m²)");
   });
+  it("tells before the run what is left out, such as a zone without spaces", () => {
+    const file = path.join(scratch, "empty-zone.json");
+    const box = JSON.parse(readFileSync(path.join(root, "demo/verification/600.json"), "utf8")) as { zones: Record<string, unknown> };
+    box.zones.spare = { name: "Spare", services: null, inputs: {} };
+    writeFileSync(file, JSON.stringify(box));
+    const r = arroyo("simulate", file, "--short", "--steps", "1");
+    expect(r.code).toBe(0);
+    expect(r.err).toContain("warning: zones/spare: Zone Spare has no space.");
+  });
   it("gives the same figures on its own year written to a file and read back", () => {
     expect(arroyo("weather", "demo/clinic.json", "--out", year).code).toBe(0);
     const again = path.join(scratch, "again");

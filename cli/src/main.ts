@@ -81,6 +81,8 @@ function simulate(args: string[]): void {
   const project = withOption(readProject(one(positionals)), values.option);
   const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);
   if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
+  // an error stops the run with its own sentences; what only affects it is told before it begins
+  for (const w of checkProject(project).problems) if (w.severity === "warning") console.error(line(w));
   const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
   const unknown = series?.find((s) => !quantityNames.includes(s));
   if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${quantityNames.join(", ")}.`);
