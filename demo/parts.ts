@@ -316,6 +316,7 @@ export const common = {
   surroundings: {},
   airExchanges: {},
   sensors: {},
+  roofs: {},
   faceOverrides: {},
   options: {},
   evidence: {},

@@ -1,4 +1,4 @@
-import { applyChange, setChange, type Change, type Glazing, type Project, type SpaceType } from "../model/index.ts";
+import { applyChange, setChange, type Change, type Corner, type Glazing, type Project, type SpaceType } from "../model/index.ts";
 import { assemblyLayers, glazingRating, layersResistance, surfaceResistances } from "../fabric/index.ts";
 import { effective, effectiveServices, faceAssembly, kitRole, openingConstruction } from "../inputs/index.ts";
 import { checkProject } from "../simulate/index.ts";
@@ -110,7 +110,11 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
       const factor = pack.windowShare.value / share;
       for (const [id, o] of Object.entries(project.openings)) {
         if (o.kind === "ratio") set(pack.windowShare.clause, ["openings", id, "ratio"], o.ratio, o.ratio * factor);
-        else if (o.use === "window") set(pack.windowShare.clause, ["openings", id, "width"], o.width, o.width * factor);
+        else if (o.kind === "outline") {
+          if (o.use === "window")
+            out.push({ clause: pack.windowShare.clause, change: setChange(project, ["openings", id, "ring"], shrunkRing(o.ring, Math.sqrt(factor))) });
+        } else if (o.kind === "repeated" || (o.kind === "placed" && o.use === "window"))
+          set(pack.windowShare.clause, ["openings", id, "width"], o.width, o.width * factor);
       }
     }
     for (const [id, shade] of Object.entries(project.shades))
@@ -141,6 +145,12 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
     }
   }
   return out;
+}
+
+/** Corners drawn toward their middle by a factor. */
+function shrunkRing(ring: readonly Corner[], factor: number): Corner[] {
+  const middle = [0, 1, 2].map((k) => ring.reduce((s, p) => s + p[k], 0) / ring.length);
+  return ring.map((p): Corner => [0, 1, 2].map((k) => middle[k] + factor * (p[k] - middle[k])) as Corner);
 }
 
 /** Thickness, m, of the layer that insulates best for an assembly to have a U, W/m²K; at least 1 mm. Null where no layer has mass. */

@@ -1,6 +1,12 @@
 export * from "./polygon.ts";
+export * from "./skeleton.ts";
+export * from "./roofs.ts";
 export * from "./faces.ts";
+export { areaVector, bend } from "./sides.ts";
+export { namedRing, outlineChange } from "./formChecks.ts";
 export * from "./openings.ts";
+export * from "./shades.ts";
 export * from "./shading.ts";
 export * from "./massing.ts";
 export * from "./surroundings.ts";
+export * from "./planEdit.ts";

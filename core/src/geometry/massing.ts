@@ -1,5 +1,6 @@
 import { orientationOf } from "./openings.ts";
-import { areaOf, type Polygon } from "./polygon.ts";
+import { areaOf, straightened, withoutHoles, type Polygon } from "./polygon.ts";
+import { deepest, shrink } from "./skeleton.ts";
 import { atan2, DEG } from "../numeric/index.ts";
 import { outlineFault, signedArea, type Orientation, type Point, type Ring } from "../model/index.ts";
 
@@ -83,93 +84,68 @@ export function footprintRings(f: Footprint): { readonly ok: true; readonly poly
   return { ok: true, polygon: [rectangle(0, 0, length, width), rectangle(x0, (width - b) / 2, x1, (width + b) / 2).reverse()] };
 }
 
-/** Corners that lie on a straight run are left out. */
-function straightened(ring: Ring): Ring {
-  return ring.filter((p, i) => {
-    const a = ring[(i + ring.length - 1) % ring.length];
-    const b = ring[(i + 1) % ring.length];
-    const cross = (p[0] - a[0]) * (b[1] - p[1]) - (p[1] - a[1]) * (b[0] - p[0]);
-    return Math.abs(cross) > 1e-6;
-  });
-}
-
-/** Ring moved to its left by a distance, each corner on the lines of its two edges; null where an edge turns round. */
-function inset(ring: Ring, depth: number): Ring | null {
-  const n = ring.length;
-  const edges = ring.map((p, i) => {
-    const q = ring[(i + 1) % n];
-    const l = Math.sqrt((q[0] - p[0]) * (q[0] - p[0]) + (q[1] - p[1]) * (q[1] - p[1]));
-    const d: Point = [(q[0] - p[0]) / l, (q[1] - p[1]) / l];
-    return { d, at: [p[0] - d[1] * depth, p[1] + d[0] * depth] as Point };
-  });
-  const moved = edges.map((e, i): Point => {
-    const before = edges[(i + n - 1) % n];
-    const cross = before.d[0] * e.d[1] - before.d[1] * e.d[0];
-    const t = ((e.at[0] - before.at[0]) * e.d[1] - (e.at[1] - before.at[1]) * e.d[0]) / cross;
-    return [before.at[0] + before.d[0] * t, before.at[1] + before.d[1] * t];
-  });
-  for (let i = 0; i < n; i++) {
-    const p = moved[i];
-    const q = moved[(i + 1) % n];
-    if ((q[0] - p[0]) * edges[i].d[0] + (q[1] - p[1]) * edges[i].d[1] < 0.01) return null;
-  }
-  return moved;
-}
-
-/** All rings inset, or null where they meet or turn round. */
-function insetAll(polygon: Polygon, depth: number): Ring[] | null {
-  const rings: Ring[] = [];
-  for (const ring of polygon) {
-    const moved = inset(ring, depth);
-    if (!moved || outlineFault(moved) !== null || signedArea(moved) > 0 !== signedArea(ring) > 0) return null;
-    rings.push(moved);
-  }
-  if (rings.length > 1) {
-    const [outer, hole] = rings;
-    const box = (r: Ring, pick: (...v: number[]) => number, axis: 0 | 1): number => pick(...r.map((p) => p[axis]));
-    for (const axis of [0, 1] as const)
-      if (box(hole, Math.min, axis) - box(outer, Math.min, axis) < 0.01 || box(outer, Math.max, axis) - box(hole, Math.max, axis) < 0.01) return null;
-  }
-  return rings;
-}
-
 /** The ring between two rings of as many corners, as one four-sided part an edge. */
 const between = (outer: Ring, inner: Ring): Ring[] => outer.map((p, i): Ring => [p, outer[(i + 1) % outer.length], inner[(i + 1) % inner.length], inner[i]]);
 
+/** Corners of a ring turned so that the one nearest the lower left comes first. */
+function fromLowerLeft(ring: Ring): Ring {
+  let first = 0;
+  ring.forEach((p, i) => {
+    const q = ring[first];
+    if (p[0] + p[1] < q[0] + q[1] - 1e-9) first = i;
+  });
+  return [...ring.slice(first), ...ring.slice(0, first)];
+}
+
+/** Plain outlines that cover a polygon: round a court with as many corners one for each side, mitred, else cut through its courts. */
+function plainRings(polygon: Polygon): Ring[] {
+  if (polygon.length === 1) return [polygon[0]];
+  if (polygon.length === 2 && polygon[0].length === polygon[1].length)
+    return between(fromLowerLeft(polygon[0]), fromLowerLeft([...polygon[1]].reverse())).filter((r) => signedArea(r) > 1e-6);
+  return withoutHoles(polygon);
+}
+
 /**
- * Perimeter parts of a given depth, one an edge and mitred at the corners, and the core they leave, for any
- * simple footprint, also concave or round a court. Depth 0: the storey whole.
+ * Perimeter parts, one an edge and mitred at the corners, and the core they leave, for any simple
+ * footprint, also concave or round courts (weighted straight skeleton). Depth 0: the storey whole.
+ * @param depth of every side, m, or one for each edge of each ring; where straight runs meet the deeper one counts
  * @param planNorth true direction of the top of the plan, degrees
  */
-export function perimeterAndCore(polygon: Polygon, depth: number, planNorth: number): Parts {
+export function perimeterAndCore(polygon: Polygon, depth: number | readonly (readonly number[])[], planNorth: number): Parts {
   const rings = polygon.map(straightened);
-  const court = rings[1] as Ring | undefined;
-  // round a court outline and court edge run opposite ways; matched corners start at the lower left
-  const courtForward = court ? [...court].reverse() : null;
-  if (depth === 0) return { ok: true, parts: (courtForward ? between(rings[0], courtForward) : [rings[0]]).map((ring) => ({ orientation: "core", ring })) };
-  const inner = insetAll(rings, depth);
-  if (!inner) {
-    let low = 0;
-    let high = depth;
-    for (let i = 0; i < 40; i++) {
-      const mid = (low + high) / 2;
-      if (insetAll(rings, mid)) low = mid;
-      else high = mid;
-    }
-    return {
-      ok: false,
-      message: `A perimeter of ${depth.toFixed(1)} m leaves no core here; at most ${(Math.floor(low * 10) / 10).toFixed(1)} m fits, or 0 for whole storeys.`,
-    };
-  }
-  const parts: StoreyPart[] = rings.flatMap((ring, r) =>
-    between(ring, inner[r]).map((quad): StoreyPart => {
-      const [p, q] = quad;
-      const azimuth = atan2(q[1] - p[1], -(q[0] - p[0])) / DEG + planNorth;
-      return { orientation: orientationOf(azimuth), ring: quad };
+  const depths = rings.map((ring, r) =>
+    ring.map((p, i) => {
+      if (typeof depth === "number") return depth;
+      // edges that straightening joined: the deepest of them
+      const q = ring[(i + 1) % ring.length];
+      const from = polygon[r].indexOf(p);
+      const to = polygon[r].indexOf(q);
+      const n = polygon[r].length;
+      let most = 0;
+      for (let k = from; k !== to; k = (k + 1) % n) most = Math.max(most, depth[r][k] ?? 0);
+      return most;
     }),
   );
-  const cores = courtForward ? between(inner[0], [...inner[1]].reverse()) : [inner[0]];
-  return { ok: true, parts: [...parts, ...cores.map((ring): StoreyPart => ({ orientation: "core", ring }))] };
+  if (depths.every((d) => d.every((v) => v === 0))) return { ok: true, parts: plainRings(rings).map((ring) => ({ orientation: "core", ring })) };
+  try {
+    const { rest, swept } = shrink(rings, depths, 1);
+    if (areaOf(rest) < 1)
+      return {
+        ok: false,
+        message: `A perimeter of ${Math.max(...depths.flat()).toFixed(1)} m leaves no core here; at most ${(Math.floor(deepest(rings) * 10) / 10).toFixed(1)} m fits, or 0 for whole storeys.`,
+      };
+    let k = 0;
+    const parts = rings.flatMap((ring) =>
+      ring.flatMap((p, i): StoreyPart[] => {
+        const q = ring[(i + 1) % ring.length];
+        const azimuth = atan2(q[1] - p[1], -(q[0] - p[0])) / DEG + planNorth;
+        return swept[k++].filter((s) => areaOf([s]) > 0.01).flatMap((s) => plainRings(s).map((r) => ({ orientation: orientationOf(azimuth), ring: r })));
+      }),
+    );
+    return { ok: true, parts: [...parts, ...rest.flatMap(plainRings).map((ring): StoreyPart => ({ orientation: "core", ring }))] };
+  } catch {
+    return { ok: false, message: "No perimeter can be drawn round this outline; split it into simpler parts first." };
+  }
 }
 
 /** Area of all parts, m². */

@@ -1,7 +1,10 @@
-import type { Opening, Orientation, Problem, Project } from "../model/index.ts";
-import type { Face, Geometry, Vector } from "./faces.ts";
+import type { Opening, Orientation, Point, Problem, Project, WallRule } from "../model/index.ts";
+import { facePolygons, onPlane, wallCorners, type Face, type Geometry, type Vector } from "./faces.ts";
+import { areaOf, boxOf, intersection, type Polygon } from "./polygon.ts";
+import { areaVector } from "./sides.ts";
+import { planeAxes } from "./shading.ts";
 
-/** One opening in one outdoor wall, derived from an opening record. */
+/** One opening in one outdoor face, derived from an opening record. */
 export interface PlacedOpening {
   readonly key: string;
   /** The record that made it. */
@@ -11,25 +14,26 @@ export interface PlacedOpening {
   readonly use: "window" | "door";
   /** Glazing (window) or assembly (door); null: from the kit. */
   readonly construction: string | null;
-  /** Distance along the wall's edge, m. */
+  /** In space, counter-clockwise seen from outside. */
+  readonly corners: readonly Vector[];
+  /** Distance along an upright wall's edge, m; of others along the plan. */
   readonly from: number;
   readonly to: number;
   /** Levels above ground, m. */
   readonly low: number;
   readonly high: number;
+  /** Size in its own plane, m. */
+  readonly width: number;
+  readonly height: number;
   readonly area: number;
   /** Share of it that can be opened, 1. */
   readonly operable: number;
 }
 
-/** A free rectangle in space that casts shade. */
-export interface ShadePlane {
-  readonly key: string;
-  readonly record: string;
-  readonly corners: readonly Vector[];
-  /** Share of sun let through by month; null: none. */
-  readonly transmittance: readonly number[] | null;
-}
+/** Least distance of an opening from the edge of its wall where it is placed by rule, share of the wall. */
+const MARGIN = 0.99;
+/** Openings reach past their wall by less than this without notice, m. */
+const SLACK = 1e-6;
 
 /** Quarter of the compass a true azimuth belongs to. */
 export function orientationOf(azimuth: number): Orientation {
@@ -39,21 +43,30 @@ export function orientationOf(azimuth: number): Orientation {
   return a < 225 ? "south" : "west";
 }
 
-/** Openings of all outdoor walls, and the problems of those that fit nowhere. */
+type Report = (id: string, code: string, message: string, fix?: Problem["fix"], severity?: Problem["severity"]) => void;
+
+/** Openings of all outdoor faces, and the problems of those that fit nowhere. */
 export function deriveOpenings(project: Project, geometry: Geometry): { openings: PlacedOpening[]; problems: Problem[] } {
   const openings: PlacedOpening[] = [];
   const problems: Problem[] = [];
-  const outdoor = geometry.faces.filter((f) => f.kind === "wall" && f.contact === "outdoors");
-  const placedOn = new Map<string, PlacedOpening[]>();
-  const report = (id: string, code: string, message: string, fix?: Problem["fix"]): void => {
-    problems.push({ code, severity: "error", stage: "form", path: `openings/${id}`, message, ...(fix ? { fix } : {}) });
+  const report: Report = (id, code, message, fix, severity = "error") => {
+    problems.push({ code, severity, stage: "form", path: `openings/${id}`, message, ...(fix ? { fix } : {}) });
   };
+  const byHost = new Map<string, Face[]>();
+  for (const f of geometry.faces) {
+    const known = byHost.get(f.host);
+    if (known) known.push(f);
+    else byHost.set(f.host, [f]);
+  }
+  const placedOn = new Map<string, PlacedOpening[]>();
   for (const [id, o] of Object.entries(project.openings)) {
-    if (o.kind !== "placed") continue;
-    const placed = place(id, o, geometry, report);
+    if (o.kind === "ratio" || o.kind === "repeated") continue;
+    const faces = byHost.get(o.host) ?? [];
+    const placed =
+      o.kind === "placed" ? place(id, o, faces, geometry, report) : o.kind === "skylight" ? placeSkylight(id, o, faces, report) : placeOutline(id, o, faces, geometry, report);
     if (!placed) continue;
     const others = placedOn.get(placed.face) ?? [];
-    const clash = others.find((p) => p.from < placed.to - 1e-6 && placed.from < p.to - 1e-6 && p.low < placed.high - 1e-6 && placed.low < p.high - 1e-6);
+    const clash = others.find((p) => sharedArea(p, placed, geometry) > 1e-3);
     if (clash) {
       report(id, "opening-overlap", `"${o.name}" and "${clash.name}" overlap in the same wall.`);
       continue;
@@ -61,164 +74,321 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
     placedOn.set(placed.face, [...others, placed]);
     openings.push(placed);
   }
-  const ratios = Object.entries(project.openings).filter((e): e is [string, Extract<Opening, { kind: "ratio" }>] => e[1].kind === "ratio");
+  ruled(project, geometry, placedOn, openings, problems, report);
+  openings.sort((a, b) => (a.key < b.key ? -1 : 1));
+  return { openings, problems };
+}
+
+/** Area two openings of one face share, m². */
+function sharedArea(a: PlacedOpening, b: PlacedOpening, geometry: Geometry): number {
+  if (a.from >= b.to - SLACK || b.from >= a.to - SLACK || a.low >= b.high - SLACK || b.low >= a.high - SLACK) return 0;
+  const face = geometry.byKey.get(a.face) as Face;
+  const { local } = planeAxes(a.corners[0], face.normal);
+  const flat = (c: readonly Vector[]): Polygon => [c.map((p): Point => local(p).slice(0, 2) as unknown as Point)];
+  return areaOf(intersection([flat(a.corners)], [flat(b.corners)]));
+}
+
+/** Openings by rule: of the records that match a wall the most particular one counts. */
+function ruled(
+  project: Project,
+  geometry: Geometry,
+  placedOn: ReadonlyMap<string, readonly PlacedOpening[]>,
+  openings: PlacedOpening[],
+  problems: Problem[],
+  report: Report,
+): void {
+  const rules = Object.entries(project.openings).filter((e): e is [string, WallRule] => e[1].kind === "ratio" || e[1].kind === "repeated");
+  if (rules.length === 0) return;
   const used = new Set<string>();
-  for (const face of outdoor) {
-    if (!face.wall) continue;
-    const storey = project.spaces[face.space].storey;
-    const matching = ratios.filter(
-      ([, o]) => o.orientation === orientationOf(face.azimuth) && (o.storey === null || o.storey === storey) && (o.space === null || o.space === face.space),
+  const told = new Set<string>();
+  const rank = (o: WallRule): number => (o.host ? 8 : 0) + (o.space !== null ? 4 : 0) + (o.storey !== null ? 2 : 0) + (o.orientation !== null ? 1 : 0);
+  for (const face of geometry.faces) {
+    if (!face.wall || face.contact !== "outdoors") continue;
+    const { storey } = project.spaces[face.space];
+    const side = orientationOf(face.azimuth);
+    const matching = rules.filter(
+      ([, o]) =>
+        (o.orientation === null || o.orientation === side) &&
+        (o.storey === null || o.storey === storey) &&
+        (o.space === null || o.space === face.space) &&
+        (!o.host || o.host === face.host),
     );
     if (matching.length === 0) continue;
-    const specific = (o: Extract<Opening, { kind: "ratio" }>): number => (o.space !== null ? 2 : 0) + (o.storey !== null ? 1 : 0);
-    const best = Math.max(...matching.map(([, o]) => specific(o)));
-    const chosen = matching.filter(([, o]) => specific(o) === best);
+    const best = Math.max(...matching.map(([, o]) => rank(o)));
+    const chosen = matching.filter(([, o]) => rank(o) === best);
     for (const [id] of matching) used.add(id);
     if (chosen.length > 1) {
-      const message = `"${chosen[1][1].name}" and "${chosen[0][1].name}" both set the glazing of the same wall.`;
-      if (!problems.some((p) => p.message === message))
-        report(chosen[1][0], "ratio-clash", message, {
-          label: `Remove "${chosen[1][1].name}"`,
-          changes: [{ op: "remove", path: ["openings", chosen[1][0]], old: chosen[1][1] }],
+      const [second, first] = [chosen[1], chosen[0]];
+      const message = `"${second[1].name}" and "${first[1].name}" both set the glazing of the same wall.`;
+      if (!told.has(message))
+        report(second[0], "ratio-clash", message, {
+          label: `Remove "${second[1].name}"`,
+          changes: [{ op: "remove", path: ["openings", second[0]], old: second[1] }],
         });
+      told.add(message);
       continue;
     }
     const [id, o] = chosen[0];
-    if (o.ratio === 0 || (placedOn.get(face.key) ?? []).length > 0) continue;
-    openings.push(ratioOpening(id, o, face, geometry));
+    if ((placedOn.get(face.key) ?? []).length > 0) continue;
+    if (o.kind === "repeated") {
+      const made = repeatedOpenings(id, o, face, geometry);
+      if (made.length === 0 && !told.has(id)) {
+        told.add(id);
+        report(
+          id,
+          "too-small",
+          `"${o.name}" (${o.width.toFixed(2)} by ${o.height.toFixed(2)} m) fits nowhere in a wall of ${project.spaces[face.space].name}; the wall stays without it.`,
+          undefined,
+          "warning",
+        );
+      }
+      openings.push(...made);
+    } else if (o.ratio > 0) openings.push(ratioOpening(id, o, face, geometry));
   }
-  for (const [id, o] of ratios)
-    if (!used.has(id) && o.ratio > 0)
+  for (const [id, o] of rules)
+    if (!used.has(id) && (o.kind === "repeated" || o.ratio > 0))
       problems.push({
         code: "no-wall",
         severity: "warning",
         stage: "form",
         path: `openings/${id}`,
-        message: `"${o.name}" finds no outdoor wall facing ${o.orientation}.`,
+        message: `"${o.name}" finds no outdoor wall${o.orientation ? ` facing ${o.orientation}` : ""}.`,
       });
-  openings.sort((a, b) => (a.key < b.key ? -1 : 1));
-  return { openings, problems };
+}
+
+function rectangleOpening(
+  record: string,
+  key: string,
+  o: { readonly name: string; readonly glazing: string | null; readonly operable?: number | undefined },
+  face: Face,
+  use: "window" | "door",
+  r: { from: number; to: number; low: number; high: number },
+): PlacedOpening {
+  const width = r.to - r.from;
+  const height = r.high - r.low;
+  return { key, record, name: o.name, face: face.key, use, construction: o.glazing, corners: wallCorners(face, r), ...r, width, height, area: width * height, operable: o.operable ?? 0 };
+}
+
+/** The largest upright rectangle of a wall whose top is not level: its box down to the lowest of its top corners. */
+function openRectangle(face: Face): { from: number; to: number; low: number; high: number } {
+  const w = face.wall as NonNullable<Face["wall"]>;
+  if (!w.shape) return w;
+  const middle = (w.from + w.to) / 2;
+  const ring = w.shape[0][0];
+  // levels of the outline above and below each place along
+  const reach = (s: number): [number, number] => {
+    const z: number[] = [];
+    ring.forEach((p, i) => {
+      const q = ring[(i + 1) % ring.length];
+      if (Math.min(p[0], q[0]) > s || Math.max(p[0], q[0]) < s || p[0] === q[0]) return;
+      z.push(p[1] + ((q[1] - p[1]) * (s - p[0])) / (q[0] - p[0]));
+    });
+    return z.length > 1 ? [Math.min(...z), Math.max(...z)] : [0, 0];
+  };
+  let best = { from: middle, to: middle, low: w.low, high: w.low };
+  const steps = 24;
+  for (let a = 0; a < steps; a++)
+    for (let b = a + 1; b <= steps; b++) {
+      const from = w.from + ((w.to - w.from) * a) / steps;
+      const to = w.from + ((w.to - w.from) * b) / steps;
+      let [low, high] = [w.low, w.high];
+      for (let k = a; k <= b; k++) {
+        const [z0, z1] = reach(Math.min(w.to - 1e-6, Math.max(w.from + 1e-6, w.from + ((w.to - w.from) * k) / steps)));
+        low = Math.max(low, z0);
+        high = Math.min(high, z1);
+      }
+      if ((to - from) * (high - low) > (best.to - best.from) * (best.high - best.low)) best = { from, to, low, high };
+    }
+  return best;
 }
 
 /** A window of the given share of its wall: preferred sill and height, widened first, then raised. */
 function ratioOpening(record: string, o: Extract<Opening, { kind: "ratio" }>, face: Face, geometry: Geometry): PlacedOpening {
-  const w = face.wall as NonNullable<Face["wall"]>;
+  const w = openRectangle(face);
   const length = w.to - w.from;
   const tall = w.high - w.low;
-  const area = o.ratio * length * tall;
-  const margin = 0.99;
-  const height = Math.min(margin * tall, Math.max(Math.min(o.height, margin * tall), area / (margin * length)));
+  // of a wall whose top is not level what its largest rectangle can hold
+  const area = Math.min(o.ratio * face.area, MARGIN * MARGIN * length * tall);
+  const height = Math.min(MARGIN * tall, Math.max(Math.min(o.height, MARGIN * tall), area / (MARGIN * length)));
   const width = area / height;
   const floor = geometry.spaces.get(face.space)?.low ?? w.low;
-  const wanted = Math.max(w.low + (tall * (1 - margin)) / 2, floor + o.sill);
-  const low = Math.min(wanted, w.high - (tall * (1 - margin)) / 2 - height);
+  const wanted = Math.max(w.low + (tall * (1 - MARGIN)) / 2, floor + o.sill);
+  const low = Math.min(wanted, w.high - (tall * (1 - MARGIN)) / 2 - height);
   const from = w.from + (length - width) / 2;
-  return {
-    key: `${face.key}|${record}`,
-    record,
-    name: o.name,
-    face: face.key,
-    use: "window",
-    construction: o.glazing,
-    from,
-    to: from + width,
-    low,
-    high: low + height,
-    area,
-    operable: o.operable ?? 0,
-  };
+  return { ...rectangleOpening(record, `${face.key}|${record}`, o, face, "window", { from, to: from + width, low, high: low + height }), area };
 }
 
-function place(
-  id: string,
-  o: Extract<Opening, { kind: "placed" }>,
-  geometry: Geometry,
-  report: (id: string, code: string, message: string, fix?: Problem["fix"]) => void,
-): PlacedOpening | null {
-  const walls = geometry.faces.filter((f) => f.host === o.host && f.wall);
+/** As many equal windows as fit, about the middle of their wall. */
+function repeatedOpenings(record: string, o: Extract<Opening, { kind: "repeated" }>, face: Face, geometry: Geometry): PlacedOpening[] {
+  const w = openRectangle(face);
+  const floor = geometry.spaces.get(face.space)?.low ?? w.low;
+  const low = floor + o.sill;
+  const step = Math.max(o.spacing, o.width);
+  if (low < w.low - SLACK || low + o.height > w.high + SLACK || o.width > w.to - w.from + SLACK) return [];
+  const count = 1 + Math.floor((w.to - w.from - o.width + SLACK) / step);
+  const first = (w.from + w.to) / 2 - ((count - 1) * step) / 2 - o.width / 2;
+  return Array.from({ length: count }, (_, i) => {
+    const from = first + i * step;
+    return rectangleOpening(record, `${face.key}|${record}|${i}`, o, face, "window", { from, to: from + o.width, low, high: low + o.height });
+  });
+}
+
+/** Whether a rectangle lies in an upright face. */
+function holds(face: Face, r: { from: number; to: number; low: number; high: number }): boolean {
+  const w = face.wall;
+  if (!w || r.from < w.from - SLACK || r.to > w.to + SLACK || r.low < w.low - SLACK || r.high > w.high + SLACK) return false;
+  if (!w.shape) return true;
+  const box: Polygon = [
+    [
+      [r.from, r.low],
+      [r.to, r.low],
+      [r.to, r.high],
+      [r.from, r.high],
+    ],
+  ];
+  return areaOf(intersection(w.shape, [box])) > areaOf([box]) - 1e-4;
+}
+
+function place(id: string, o: Extract<Opening, { kind: "placed" }>, faces: readonly Face[], geometry: Geometry, report: Report): PlacedOpening | null {
+  const walls = faces.filter((f) => f.wall);
   if (walls.length === 0) {
     if (geometry.spaces.has(o.host.split("/")[0])) report(id, "no-wall", `"${o.name}" lies in no wall.`);
     return null;
   }
   const floor = (geometry.spaces.get(walls[0].space) as { low: number }).low;
   const low = floor + o.sill;
-  const high = low + o.height;
-  const to = o.offset + o.width;
+  const r = { from: o.offset, to: o.offset + o.width, low, high: low + o.height };
   const outdoors = walls.filter((f) => f.contact === "outdoors");
-  const inside = outdoors.find(
-    (f) => f.wall && o.offset >= f.wall.from - 1e-6 && to <= f.wall.to + 1e-6 && low >= f.wall.low - 1e-6 && high <= f.wall.high + 1e-6,
-  );
-  if (inside)
-    return {
-      key: `${inside.key}|${id}`,
-      record: id,
-      name: o.name,
-      face: inside.key,
-      use: o.use,
-      construction: o.glazing,
-      from: o.offset,
-      to,
-      low,
-      high,
-      area: o.width * o.height,
-      operable: o.operable ?? 0,
-    };
+  const inside = outdoors.find((f) => holds(f, r));
+  if (inside) return rectangleOpening(id, `${inside.key}|${id}`, o, inside, o.use, r);
   const wallEnd = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).to));
-  const wallTop = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).high));
-  const fitting = outdoors.find(
-    (f) => f.wall && f.wall.to - f.wall.from >= o.width && f.wall.high - f.wall.low >= o.height && o.offset < f.wall.to && to > f.wall.from,
-  );
-  const fix = fitting?.wall
+  const wallTop = Math.max(...walls.map((f) => f.high));
+  // the part of the wall that has room for it, the nearest first
+  const middle = (r.from + r.to) / 2;
+  const fitting = outdoors
+    .map(openRectangle)
+    .filter((w) => w.to - w.from >= o.width - SLACK && w.high - w.low >= o.height - SLACK)
+    .sort((a, b) => Math.abs((a.from + a.to) / 2 - middle) - Math.abs((b.from + b.to) / 2 - middle))[0];
+  const past = r.to - wallEnd;
+  const over = r.high - wallTop;
+  const change = (key: "offset" | "sill", value: number) => ({
+    op: "set" as const,
+    path: ["openings", id, key],
+    value: Math.max(0, Math.round(1e4 * value) / 1e4),
+    old: o[key],
+  });
+  const fix = fitting
     ? {
-        label: "Fit to wall",
+        label: "Move it into its wall",
         changes: [
-          {
-            op: "set" as const,
-            path: ["openings", id, "offset"],
-            value: Math.round(1000 * Math.min(Math.max(o.offset, fitting.wall.from), fitting.wall.to - o.width)) / 1000,
-            old: o.offset,
-          },
-          {
-            op: "set" as const,
-            path: ["openings", id, "sill"],
-            value: Math.round(1000 * Math.min(Math.max(o.sill, fitting.wall.low - floor), fitting.wall.high - floor - o.height)) / 1000,
-            old: o.sill,
-          },
+          change("offset", Math.min(Math.max(o.offset, fitting.from), fitting.to - o.width)),
+          change("sill", Math.min(Math.max(o.sill, fitting.low - floor), fitting.high - floor - o.height)),
         ],
       }
-    : undefined;
-  const past = to - wallEnd;
-  const over = high - wallTop;
-  if (past > 1e-6) report(id, "past-wall", `"${o.name}" reaches ${past.toFixed(2)} m past its wall.`, fix);
-  else if (over > 1e-6) report(id, "past-wall", `"${o.name}" reaches ${over.toFixed(2)} m above its wall.`, fix);
+    : shrinkFix(id, o, outdoors, floor);
+  if (past > SLACK) report(id, "past-wall", `"${o.name}" reaches ${past.toFixed(2)} m past its wall.`, fix);
+  else if (over > SLACK) report(id, "past-wall", `"${o.name}" reaches ${over.toFixed(2)} m above its wall.`, fix);
   else if (outdoors.length === 0) report(id, "not-outdoors", `"${o.name}" lies in a wall that does not touch outdoors.`);
   else report(id, "across", `"${o.name}" lies across the edge between two parts of its wall.`, fix);
   return null;
 }
 
-/** Corner positions of a wall rectangle or an opening in it, counter-clockwise seen from outside. */
-export function wallCorners(face: Face, r: { from: number; to: number; low: number; high: number }): Vector[] {
-  const w = face.wall as NonNullable<Face["wall"]>;
-  const at = (s: number, z: number): Vector => [w.start[0] + w.direction[0] * s, w.start[1] + w.direction[1] * s, z];
-  return [at(r.from, r.low), at(r.to, r.low), at(r.to, r.high), at(r.from, r.high)];
+/** Where no part of a wall has room for an opening: made as small as its largest part. */
+function shrinkFix(id: string, o: Extract<Opening, { kind: "placed" }>, outdoors: readonly Face[], floor: number): Problem["fix"] {
+  const w = outdoors.map(openRectangle).sort((a, b) => (b.to - b.from) * (b.high - b.low) - (a.to - a.from) * (a.high - a.low))[0];
+  if (!w || w.to - w.from < 0.3 || w.high - w.low < 0.3) return undefined;
+  const width = Math.min(o.width, w.to - w.from);
+  const height = Math.min(o.height, w.high - w.low);
+  const next = {
+    ...o,
+    width: Math.floor(width * 1e4) / 1e4,
+    height: Math.floor(height * 1e4) / 1e4,
+    offset: Math.ceil(Math.min(Math.max(o.offset, w.from), w.to - width) * 1e4) / 1e4,
+    sill: Math.max(0, Math.min(Math.max(o.sill, w.low - floor), w.high - floor - height)),
+  };
+  return { label: "Fit it to its wall", changes: [{ op: "set", path: ["openings", id], value: next, old: o }] };
 }
 
-/** Shading planes made by the shade records on the given openings. */
-export function deriveShades(project: Project, geometry: Geometry, openings: readonly PlacedOpening[]): ShadePlane[] {
-  const planes: ShadePlane[] = [];
-  for (const [id, s] of Object.entries(project.shades)) {
-    for (const o of openings) {
-      const face = geometry.byKey.get(o.face) as Face;
-      const hit =
-        s.target.kind === "opening"
-          ? s.target.opening === o.record
-          : s.target.orientation === orientationOf(face.azimuth) && (s.target.storey === null || s.target.storey === project.spaces[face.space].storey);
-      if (!hit || s.depth === 0) continue;
-      const z = o.high + s.gap;
-      const [a, b] = wallCorners(face, { from: o.from - s.extension, to: o.to + s.extension, low: z, high: z });
-      const out = (v: Vector): Vector => [v[0] + face.normal[0] * s.depth, v[1] + face.normal[1] * s.depth, v[2]];
-      planes.push({ key: `${o.key}|${id}`, record: id, corners: [a, b, out(b), out(a)], transmittance: s.transmittance ?? null });
-    }
+/** Corners, extents and size of an opening in any face. */
+function inPlane(corners: readonly Vector[], face: Face): Pick<PlacedOpening, "corners" | "from" | "to" | "low" | "high" | "width" | "height" | "area"> {
+  const a = areaVector(corners);
+  const { local } = planeAxes(corners[0], face.normal);
+  const [x0, y0, x1, y1] = boxOf(corners.map((p): Point => local(p).slice(0, 2) as unknown as Point));
+  const w = face.wall;
+  const along = corners.map((p) => (w ? (p[0] - w.start[0]) * w.direction[0] + (p[1] - w.start[1]) * w.direction[1] : p[0]));
+  const z = corners.map((p) => p[2]);
+  return {
+    corners,
+    from: Math.min(...along),
+    to: Math.max(...along),
+    low: Math.min(...z),
+    high: Math.max(...z),
+    width: x1 - x0,
+    height: y1 - y0,
+    area: Math.sqrt(a[0] * a[0] + a[1] * a[1] + a[2] * a[2]),
+  };
+}
+
+function placeSkylight(id: string, o: Extract<Opening, { kind: "skylight" }>, faces: readonly Face[], report: Report): PlacedOpening | null {
+  const [x0, x1, y0, y1] = [o.x - o.width / 2, o.x + o.width / 2, o.y - o.depth / 2, o.y + o.depth / 2];
+  const plan: Polygon = [
+    [
+      [x0, y0],
+      [x1, y0],
+      [x1, y1],
+      [x0, y1],
+    ],
+  ];
+  const roofs = faces.filter((f) => f.plate && f.contact === "outdoors" && f.normal[2] > 0);
+  const face = roofs.find((f) => areaOf(intersection(f.plate?.polygons ?? [], [plan])) > areaOf([plan]) - 1e-4);
+  if (!face?.plate) {
+    const boxes = roofs.map((f) => boxOf((f.plate as NonNullable<Face["plate"]>).polygons.flatMap((p) => [...p[0]])));
+    const room = boxes.find((b) => b[2] - b[0] >= o.width && b[3] - b[1] >= o.depth);
+    report(
+      id,
+      "no-roof",
+      roofs.length === 0 ? `"${o.name}" lies in no roof that touches outdoors.` : `"${o.name}" does not lie wholly in one side of its roof.`,
+      room
+        ? {
+            label: "Move it into its roof",
+            changes: (["x", "y"] as const).map((k, i) => {
+              const half = (i === 0 ? o.width : o.depth) / 2;
+              return { op: "set" as const, path: ["openings", id, k], value: Math.min(Math.max(o[k], room[i] + half), room[i + 2] - half), old: o[k] };
+            }),
+          }
+        : undefined,
+    );
+    return null;
   }
-  return planes;
+  const { plane } = face.plate;
+  const corners = plan[0].map(([x, y]) => onPlane(plane, x, y));
+  return { key: `${face.key}|${id}`, record: id, name: o.name, face: face.key, use: "window", construction: o.glazing, ...inPlane(corners, face), operable: o.operable ?? 0 };
+}
+
+/** An opening given by its corners, as files give it: laid into the plane of its face, which must hold it. */
+function placeOutline(id: string, o: Extract<Opening, { kind: "outline" }>, faces: readonly Face[], geometry: Geometry, report: Report): PlacedOpening | null {
+  const outdoors = faces.filter((f) => f.contact === "outdoors");
+  if (faces.length === 0) {
+    if (geometry.spaces.has(o.host.split("/")[0])) report(id, "no-wall", `"${o.name}" lies in no wall.`);
+    return null;
+  }
+  const flat = (face: Face, ring: readonly Vector[]): Polygon => {
+    const { local } = planeAxes(facePolygons(face)[0][0][0], face.normal);
+    return [ring.map((p): Point => local(p).slice(0, 2) as unknown as Point)];
+  };
+  const whole = (face: Face): number => {
+    const own = flat(face, o.ring);
+    const polygons = facePolygons(face).map((p) => p.map((r) => flat(face, r)[0]));
+    return areaOf([own]) - areaOf(intersection(polygons, [own]));
+  };
+  const face = outdoors.find((f) => whole(f) < 0.005);
+  if (!face) {
+    if (outdoors.length === 0) report(id, "not-outdoors", `"${o.name}" lies in a face that does not touch outdoors.`);
+    else report(id, "past-wall", `"${o.name}" reaches ${Math.min(...outdoors.map(whole)).toFixed(2)} m² past its wall.`);
+    return null;
+  }
+  const corners = [...o.ring];
+  const a = areaVector(corners);
+  const out = a[0] * face.normal[0] + a[1] * face.normal[1] + a[2] * face.normal[2] < 0 ? corners.reverse() : corners;
+  return { key: `${face.key}|${id}`, record: id, name: o.name, face: face.key, use: o.use, construction: o.glazing, ...inPlane(out, face), operable: o.operable ?? 0 };
 }

@@ -1,3 +1,4 @@
+import clipping from "polygon-clipping";
 import { signedArea, type Point, type Ring } from "../model/index.ts";
 
 /** An outer ring (counter-clockwise) and its holes. */
@@ -10,10 +11,133 @@ export function areaOf(polygons: readonly Polygon[]): number {
   return s;
 }
 
-/**
- * Cuts polygons with holes into convex trapezoids with two sides parallel to the x axis: exact, and
- * enough for clipping shadows against them.
- */
+/** Left, bottom, right, top. */
+export type Box = readonly [number, number, number, number];
+
+export function boxOf(ring: Ring): Box {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const [x, y] of ring) {
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+  }
+  return [x0, y0, x1, y1];
+}
+
+/** Whether two boxes share more than a line. */
+export const boxesMeet = (a: Box, b: Box, reach = 0): boolean =>
+  a[0] < b[2] + reach && b[0] < a[2] + reach && a[1] < b[3] + reach && b[1] < a[3] + reach;
+
+/** Whether a counter-clockwise ring turns left at every corner. */
+export function isConvex(ring: Ring): boolean {
+  const n = ring.length;
+  for (let i = 0; i < n; i++) {
+    const [a, b, c] = [ring[i], ring[(i + 1) % n], ring[(i + 2) % n]];
+    if ((b[0] - a[0]) * (c[1] - b[1]) - (b[1] - a[1]) * (c[0] - b[0]) < -1e-9) return false;
+  }
+  return true;
+}
+
+/** The part of a ring to the left of the line a→b, for convex rings. */
+export function clipLeft(ring: Ring, a: Point, b: Point): Ring {
+  const out: Point[] = [];
+  const side = (p: Point): number => (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
+  ring.forEach((p, i) => {
+    const q = ring[(i + 1) % ring.length];
+    const s0 = side(p);
+    const s1 = side(q);
+    if (s0 >= 0) out.push(p);
+    if ((s0 > 0 && s1 < 0) || (s0 < 0 && s1 > 0)) {
+      const t = s0 / (s0 - s1);
+      out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+  });
+  return out.length >= 3 ? out : [];
+}
+
+type Clip = [number, number][][];
+const toClip = (p: Polygon): Clip => p.map((ring) => ring.map(([x, y]): [number, number] => [x, y]));
+
+/** Rings from the clipping library repeat the first corner; ours do not. */
+const fromClip = (m: readonly Clip[]): Polygon[] =>
+  m.map((polygon) =>
+    polygon.map((ring) => {
+      const first = ring[0];
+      const last = ring[ring.length - 1];
+      const closed = ring.length > 1 && first[0] === last[0] && first[1] === last[1];
+      return (closed ? ring.slice(0, -1) : ring).map(([x, y]): Point => [x, y]);
+    }),
+  );
+
+/** What polygons have in common. */
+export function intersection(a: readonly Polygon[], b: readonly Polygon[]): Polygon[] {
+  if (a.length === 0 || b.length === 0) return [];
+  if (a.length === 1 && b.length === 1 && a[0].length === 1 && b[0].length === 1) {
+    if (!boxesMeet(boxOf(a[0][0]), boxOf(b[0][0]))) return [];
+    if (isConvex(a[0][0]) && isConvex(b[0][0])) {
+      let ring = a[0][0];
+      const cut = b[0][0];
+      for (let i = 0; i < cut.length && ring.length > 0; i++) ring = clipLeft(ring, cut[i], cut[(i + 1) % cut.length]);
+      return ring.length > 0 && signedArea(ring) > 1e-12 ? [[ring]] : [];
+    }
+  }
+  return fromClip(clipping.intersection(a.map(toClip), b.map(toClip)));
+}
+
+/** The first polygons less the others. */
+export function difference(a: readonly Polygon[], b: readonly Polygon[]): Polygon[] {
+  if (a.length === 0 || b.length === 0) return [...a];
+  return fromClip(clipping.difference(a.map(toClip), ...b.map(toClip)));
+}
+
+/** All polygons as one. */
+export function union(polygons: readonly Polygon[]): Polygon[] {
+  if (polygons.length < 2) return [...polygons];
+  const [first, ...rest] = polygons.map(toClip);
+  return fromClip(clipping.union(first, ...rest));
+}
+
+/** Area two outlines share, as polygons. */
+export const intersectOutlines = (a: Ring, b: Ring): Polygon[] => intersection([[a]], [[b]]);
+
+/** Whether a point lies in a ring (a border counts either way). */
+export function ringHolds(ring: Ring, p: Point): boolean {
+  let inside = false;
+  ring.forEach((a, i) => {
+    const b = ring[(i + 1) % ring.length];
+    if (a[1] > p[1] !== b[1] > p[1] && p[0] < a[0] + ((b[0] - a[0]) * (p[1] - a[1])) / (b[1] - a[1])) inside = !inside;
+  });
+  return inside;
+}
+
+/** Corners that lie on a straight run are left out. */
+export function straightened(ring: Ring): Ring {
+  return ring.filter((p, i) => {
+    const a = ring[(i + ring.length - 1) % ring.length];
+    const b = ring[(i + 1) % ring.length];
+    return Math.abs((p[0] - a[0]) * (b[1] - p[1]) - (p[1] - a[1]) * (b[0] - p[0])) > 1e-6;
+  });
+}
+
+/** Polygons without holes that together cover one with holes: cut upright through the middle of each hole. */
+export function withoutHoles(polygon: Polygon): Ring[] {
+  if (polygon.length === 1) return [polygon[0]];
+  const hole = boxOf(polygon[1]);
+  const middle = (hole[0] + hole[2]) / 2;
+  const [x0, y0, x1, y1] = boxOf(polygon[0]);
+  const half = (from: number, to: number): Polygon => [
+    [
+      [from, y0 - 1],
+      [to, y0 - 1],
+      [to, y1 + 1],
+      [from, y1 + 1],
+    ],
+  ];
+  return [...intersection([polygon], [half(x0 - 1, middle)]), ...intersection([polygon], [half(middle, x1 + 1)])].flatMap(withoutHoles);
+}
+
+/** Convex pieces with two sides parallel to the x axis that together cover polygons with holes: exact, and enough for clipping shadows against them. */
 export function trapezoids(polygons: readonly Polygon[]): Ring[] {
   const edges: [Point, Point][] = [];
   const levels = new Set<number>();

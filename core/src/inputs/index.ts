@@ -1,3 +1,4 @@
 export * from "./massing.ts";
 export * from "./resolve.ts";
 export * from "./starter.ts";
+export * from "./zoning.ts";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { FORMAT_VERSION, type Orientation, type Project } from "../model/index.ts";
-import { footprintRings, perimeterAndCore, type Footprint, type StoreyPart } from "../geometry/index.ts";
+import { footprintRings, partNames, perimeterAndCore, type Footprint } from "../geometry/index.ts";
 import { fabricLevels, starterFabric, starterServices, starterUse, starterUses } from "./starter.ts";
 
 const length = z.number();
@@ -109,6 +109,7 @@ export function massingProject(massing: unknown, context: MassingContext, id: st
       storeys,
       spaces,
       zones,
+      roofs: {},
       openings,
       shades: {},
       surroundings: {},
@@ -123,19 +124,4 @@ export function massingProject(massing: unknown, context: MassingContext, id: st
       evidence: {},
     },
   };
-}
-
-/** Ids and names of parts: by orientation, numbered where one comes more than once. */
-function partNames(parts: readonly StoreyPart[]): { id: string; name: string }[] {
-  const total = new Map<string, number>();
-  for (const p of parts) total.set(p.orientation, (total.get(p.orientation) ?? 0) + 1);
-  const seen = new Map<string, number>();
-  return parts.map((p) => {
-    const n = (seen.get(p.orientation) ?? 0) + 1;
-    seen.set(p.orientation, n);
-    const many = (total.get(p.orientation) ?? 0) > 1;
-    const whole = parts.length === 1;
-    const word = whole ? "Storey" : p.orientation === "core" ? "Core" : `${p.orientation[0].toUpperCase()}${p.orientation.slice(1)}`;
-    return { id: many ? `${p.orientation}_${n}` : whole ? "storey" : p.orientation, name: many ? `${word} ${n}` : word };
-  });
 }

@@ -100,8 +100,8 @@ export function faceAssembly(
   face: Pick<Face, "kind" | "contact" | "host" | "space">,
   partnerHost: string | null = null,
 ): { id: string; origin: Origin } {
-  for (const o of Object.values(project.faceOverrides)) if (o.host === face.host) return { id: o.assembly, origin: TYPED };
-  if (partnerHost !== null) for (const o of Object.values(project.faceOverrides)) if (o.host === partnerHost) return { id: o.assembly, origin: TYPED };
+  for (const host of partnerHost === null ? [face.host] : [face.host, partnerHost])
+    for (const o of Object.values(project.faceOverrides)) if (o.host === host && o.assembly !== null) return { id: o.assembly, origin: TYPED };
   const kit = effectiveKit(project, face.space);
   return { id: project.kits[kit.id][kitRole(face)], origin: kit.origin };
 }

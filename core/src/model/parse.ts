@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { stageOf, type Problem } from "./problem.ts";
-import { upgradeFrom1 } from "./upgrade.ts";
+import { upgradeFrom1, upgradeFrom2 } from "./upgrade.ts";
 import { FORMAT_VERSION, projectSchema, type Project } from "./schema.ts";
 import { checkReferences } from "./references.ts";
 
@@ -8,7 +8,7 @@ export type ParseOutcome =
   { readonly ok: true; readonly project: Project; readonly problems: readonly Problem[] } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /** Steps that bring an older document to the next version, by the version they start from. */
-const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = { 1: upgradeFrom1 };
+const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = { 1: upgradeFrom1, 2: upgradeFrom2 };
 
 const failure = (code: string, path: string, message: string): ParseOutcome => ({
   ok: false,

@@ -23,7 +23,7 @@ export class ProjectError extends Error {
 
 /** The stage of the work a part of the document belongs to. */
 export function stageOf(part: string): Problem["stage"] {
-  if (["storeys", "spaces", "zones", "openings", "shades", "sensors"].includes(part)) return "form";
+  if (["storeys", "spaces", "zones", "roofs", "openings", "shades", "sensors"].includes(part)) return "form";
   if (["materials", "assemblies", "glazings", "kits", "faceOverrides"].includes(part)) return "fabric";
   if (["schedules", "spaceTypes", "airExchanges"].includes(part)) return "use";
   return part === "services" ? "services" : "place";

@@ -39,6 +39,7 @@ export function checkReferences(p: Project): Problem[] {
     need(p.kits, "envelope kit", s.kit, `spaces/${key}/kit`);
     schedulesOf(s.inputs, `spaces/${key}/inputs`);
     if (s.form.kind === "prism") {
+      need(p.roofs, "roof", s.form.roof ?? null, `spaces/${key}/form/roof`);
       const ids = new Set<string>([s.form.floor, s.form.ceiling, ...s.form.outline.map((v) => v.id)]);
       const fault = outlineFault(s.form.outline.map((v): Point => [v.x, v.y]));
       if (fault !== null) report(`spaces/${key}/form/outline`, `The outline of ${s.name} cannot be used: ${fault}.`, "outline");
@@ -47,24 +48,38 @@ export function checkReferences(p: Project): Problem[] {
   }
   for (const [key, t] of Object.entries(p.spaceTypes)) schedulesOf(t.inputs, `spaceTypes/${key}/inputs`);
   for (const [key, zn] of Object.entries(p.zones)) need(p.services, "set of services", zn.services, `zones/${key}/services`);
+  const host = (target: string, path: string, message: string): void => {
+    if (!hostExists(p, target)) report(path, message, "host");
+  };
   for (const [key, o] of Object.entries(p.openings)) {
-    if (o.kind === "ratio") {
+    if (o.kind === "ratio" || o.kind === "repeated") {
       need(p.glazings, "glazing", o.glazing, `openings/${key}/glazing`);
       need(p.storeys, "storey", o.storey, `openings/${key}/storey`);
       need(p.spaces, "space", o.space, `openings/${key}/space`);
+      if (o.host) host(o.host, `openings/${key}/host`, `"${o.name}" is for wall "${o.host}", which does not exist.`);
     } else {
-      if (o.use === "window") need(p.glazings, "glazing", o.glazing, `openings/${key}/glazing`);
+      if (o.kind === "skylight" || o.use === "window") need(p.glazings, "glazing", o.glazing, `openings/${key}/glazing`);
       else need(p.assemblies, "assembly", o.glazing, `openings/${key}/glazing`);
-      if (!hostExists(p, o.host)) report(`openings/${key}/host`, `"${o.name}" lies in wall "${o.host}", which does not exist.`, "host");
+      host(o.host, `openings/${key}/host`, `"${o.name}" lies in ${o.kind === "skylight" ? "roof" : "wall"} "${o.host}", which does not exist.`);
     }
   }
+  for (const [key, r] of Object.entries(p.roofs)) {
+    need(p.storeys, "storey", r.storey, `roofs/${key}/storey`);
+    const fault = outlineFault(r.outline.map((v): Point => [v.x, v.y]));
+    if (fault !== null) report(`roofs/${key}/outline`, `The outline of ${r.name} cannot be used: ${fault}.`, "outline");
+  }
   for (const [key, s] of Object.entries(p.shades)) {
-    if (s.target.kind === "opening") need(p.openings, "opening", s.target.opening, `shades/${key}/target/opening`);
+    if (s.kind === "plane") continue;
+    if (s.kind === "plate") {
+      host(s.host, `shades/${key}/host`, `"${s.name}" stands on wall "${s.host}", which does not exist.`);
+      if (s.to <= s.from) report(`shades/${key}/to`, `"${s.name}" ends at ${s.to} m, which is not past its start at ${s.from} m.`, "range");
+    } else if (s.target.kind === "opening") need(p.openings, "opening", s.target.opening, `shades/${key}/target/opening`);
+    else if (s.target.kind === "wall") host(s.target.host, `shades/${key}/target/host`, `"${s.name}" is for wall "${s.target.host}", which does not exist.`);
     else need(p.storeys, "storey", s.target.storey, `shades/${key}/target/storey`);
   }
   for (const [key, o] of Object.entries(p.faceOverrides)) {
     need(p.assemblies, "assembly", o.assembly, `faceOverrides/${key}/assembly`);
-    if (!hostExists(p, o.host)) report(`faceOverrides/${key}/host`, `The face "${o.host}" does not exist.`, "host");
+    host(o.host, `faceOverrides/${key}/host`, `The face "${o.host}" does not exist.`);
   }
   for (const [key, e] of Object.entries(p.airExchanges)) {
     for (const z of e.zones) need(p.zones, "zone", z, `airExchanges/${key}/zones`);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
-import { DEFAULT_RUN, parseProject, upgradeFrom1, type Project } from "./index.ts";
+import { DEFAULT_RUN, FORMAT_VERSION, parseProject, upgradeFrom1, type Project } from "./index.ts";
 
 /** The box as format 1 wrote it. */
 function old(): Record<string, unknown> {
@@ -28,7 +28,7 @@ describe("a document of format 1", () => {
     const parsed = parseProject(old());
     expect(parsed.ok ? [] : parsed.problems).toEqual([]);
     if (!parsed.ok) return;
-    expect(parsed.project.formatVersion).toBe(2);
+    expect(parsed.project.formatVersion).toBe(FORMAT_VERSION);
     expect(parsed.project.run).toEqual({ ...DEFAULT_RUN, stepsPerHour: 6, sky: "isotropic" });
     expect(parsed.project.glazings.glass).toMatchObject({ kind: "rated", u: 2.9, blind: null });
     expect(parsed.project.site.ground.floor).toEqual({ kind: "slab" });

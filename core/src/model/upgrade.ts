@@ -53,3 +53,8 @@ function upgradeOptions(options: Record<string, unknown>): Record<string, unknow
     }),
   );
 }
+
+/** Format 2 to 3: roofs. What else is new is optional. */
+export function upgradeFrom2(document: Record<string, unknown>): Record<string, unknown> {
+  return { ...document, formatVersion: 3, roofs: document.roofs ?? {} };
+}

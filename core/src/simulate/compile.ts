@@ -112,7 +112,7 @@ export function compile(
       area: o.area * o.operable,
       azimuth: e.face.azimuth,
       middle,
-      height: o.high - o.low,
+      height: o.height,
       profile: windProfile(project.site.terrain, middle),
     });
   }
@@ -170,7 +170,7 @@ export function compile(
     glassOf: Int32Array.from(glassList, (e) => glassNames.indexOf(e.glazing as string)),
     glassShare: Float64Array.from(glassList, (e) => 1 - e.frame),
     glassTilt: Float64Array.from(glassList, (e) => e.face.tilt),
-    glassHeight: Float64Array.from(glassList, (e) => (e.opening ? e.opening.high - e.opening.low : 1)),
+    glassHeight: Float64Array.from(glassList, (e) => (e.opening ? e.opening.height : 1)),
     glassDirection: Uint8Array.from(glassList, (e) => sunDirections.indexOf(directionOf(e.face))),
     glassSpecs: glass.specs,
     variableGlass: glass.specs.some((g) => g.variable),
@@ -340,10 +340,11 @@ const skyView = (f: number): number => f * Math.sqrt(f);
 /** Kind of element for readers of its heat flow. */
 function roleOf(e: Element): ElementRole {
   if (e.kind === 3) return "neighbours";
-  if (e.kind === 2) return e.face.wall ? "walls to ground" : "ground floor";
+  if (e.face.contact === "adiabatic") return "neighbours";
+  if (e.kind === 2) return e.face.kind === "wall" ? "walls to ground" : "ground floor";
   if (e.kind === 1 || e.frameOf !== null) return "glass";
   if (e.opening) return "doors";
-  return e.face.wall ? "walls" : e.face.kind === "ceiling" ? "roof" : "exposed floor";
+  return e.face.kind === "wall" ? "walls" : e.face.kind === "ceiling" ? "roof" : "exposed floor";
 }
 
 /** Direction by which sun through a window is told. */

@@ -45,7 +45,7 @@ export function outsideFilm(choice: RunOptions["outsideConvection"], facing: num
   }
 }
 
-const midHeight = (f: Face): number => (f.wall ? (f.wall.low + f.wall.high) / 2 : (f.plate?.level ?? 0));
+const midHeight = (f: Face): number => (f.low + f.high) / 2;
 /** Faces of one plane and height band share a façade for the forced film. */
 const facadeKey = (f: Face): string => (f.wall ? `wall ${Math.round(f.azimuth * 10)}` : f.kind);
 

@@ -1,6 +1,6 @@
 import { acos, cos, exp, hashText, canonicalJson, PI } from "../numeric/index.ts";
 import { readAngle } from "../fabric/index.ts";
-import { castersInFront, wallCorners, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
+import { castersInFront, planeAxes, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
 import type { Problem, Project, SpaceField } from "../model/index.ts";
 import type { Element } from "./elements.ts";
@@ -179,7 +179,7 @@ export function daylightModel(
       let factor = 0;
       list.forEach((e, element) => {
         if (e.kind !== 1 || !e.glass || !e.opening || e.face.space !== space) return;
-        const corners = wallCorners(e.face, e.opening);
+        const corners = paneCorners(e.opening.corners, e.face.normal);
         const glass = e.glass.up;
         const share = 1 - e.frame;
         const inFront = castersInFront(
@@ -212,6 +212,27 @@ export function daylightModel(
     });
   }
   return { sensors, controls, patches: sky.patches };
+}
+
+/** Corners of a four-sided opening; of another shape those of the rectangle of the same area about its middle. */
+function paneCorners(corners: readonly Vector[], normal: Vector): readonly Vector[] {
+  if (corners.length === 4) return corners;
+  const { ux, v, local } = planeAxes(corners[0], normal);
+  const flat = corners.map((p) => local(p));
+  const [u0, u1] = [Math.min(...flat.map((p) => p[0])), Math.max(...flat.map((p) => p[0]))];
+  const [v0, v1] = [Math.min(...flat.map((p) => p[1])), Math.max(...flat.map((p) => p[1]))];
+  let area = 0;
+  flat.forEach((p, i) => {
+    const q = flat[(i + 1) % flat.length];
+    area += (p[0] * q[1] - q[0] * p[1]) / 2;
+  });
+  const k = Math.sqrt(Math.abs(area) / ((u1 - u0) * (v1 - v0))) / 2;
+  const at = (a: number, b: number): Vector => {
+    const x = (u0 + u1) / 2 + a * k * (u1 - u0);
+    const y = (v0 + v1) / 2 + b * k * (v1 - v0);
+    return [corners[0][0] + ux[0] * x + v[0] * y, corners[0][1] + ux[1] * x + v[1] * y, corners[0][2] + ux[2] * x + v[2] * y];
+  };
+  return [at(-1, -1), at(1, -1), at(1, 1), at(-1, 1)];
 }
 
 function centroid(outline: readonly (readonly [number, number])[]): [number, number] {

@@ -29,6 +29,9 @@ const FRAME_EMISSIVITY = 0.9;
 /** Least resistance of a frame once its rated films are out, m²K/W. */
 const LEAST_FRAME = 0.01;
 
+/** Behind a side set to let no heat through by hand: nothing that its outer surface could give heat to. */
+const ADIABATIC = { row: 0, conductance: 1e-6, soil: 0 };
+
 export type ElementKind = 0 | 1 | 2 | 3;
 
 /** A layer stack that melts in places. */
@@ -82,6 +85,7 @@ export function buildElements(
   };
   const inside = (area: number, s: { solarAbsorptance: number; emissivity: number }, face: Face, flip: boolean): InsideSurface => {
     const w = face.wall;
+    const slope = face.plate && (face.plate.plane[0] !== 0 || face.plate.plane[1] !== 0) ? face.plate.plane : null;
     const offset = w ? Math.round((w.start[0] * face.normal[0] + w.start[1] * face.normal[1]) * 100) : Math.round((face.plate?.level ?? 0) * 100);
     // a plane has one mark from either side
     const turn = flip && face.wall ? -1 : 1;
@@ -91,7 +95,9 @@ export function buildElements(
       absorptance: s.solarAbsorptance,
       transmittance: 0,
       floor: (flip ? -face.normal[2] : face.normal[2]) < -0.5,
-      plane: face.wall ? `${(Math.round(face.azimuth * 10) + (flip ? 1800 : 0)) % 3600} 90 ${turn * offset}` : `flat ${offset}`,
+      plane: slope
+        ? `slope ${slope.map((v) => Math.round(v * 100)).join(" ")}`
+        : face.wall ? `${(Math.round(face.azimuth * 10) + (flip ? 1800 : 0)) % 3600} 90 ${turn * offset}` : `flat ${offset}`,
       normal: face.normal,
     };
   };
@@ -186,8 +192,7 @@ export function buildElements(
       });
       if (!panes || share === 0) continue;
       const f = o.area * share;
-      const width = o.to - o.from;
-      const edge = 2 * (width + (o.high - o.low)) * Math.sqrt(1 - share) * glazing.edge;
+      const edge = 2 * (o.width + o.height) * Math.sqrt(1 - share) * glazing.edge;
       const u = glazing.frame.u + edge / f;
       const resistance = Math.max(LEAST_FRAME, 1 / u - 1 / glazing.ratedFilms.inside - 1 / glazing.ratedFilms.outside);
       list.push({
@@ -219,9 +224,9 @@ export function buildElements(
   }
   const ground = groundSide(project, weather, geometry, warnings);
   for (const face of sorted) {
-    if (face.contact !== "ground") continue;
+    if (face.contact !== "ground" && face.contact !== "adiabatic") continue;
     const assembly = faceAssembly(project, face).id;
-    const g = ground.of(face, assembly);
+    const g = face.contact === "ground" ? ground.of(face, assembly) : ADIABATIC;
     const soil = g.soil > 0 ? [solidLayer(g.soil, project.site.ground.conductivity, project.site.ground.heatCapacity / 1000, 1000)] : [];
     list.push({
       ...common,

@@ -1,6 +1,6 @@
 import { MONTH_DAYS, MONTH_START, type WeatherYear } from "../climate/index.ts";
 import { assemblyLayers, layersResistance, virtualBasement, virtualCrawlSpace, virtualGround, type SlabInputs, type VirtualGround } from "../fabric/index.ts";
-import { LEAST_DEPTH, type Face, type Geometry } from "../geometry/index.ts";
+import { footLength, LEAST_DEPTH, type Face, type Geometry } from "../geometry/index.ts";
 import { effective, faceAssembly } from "../inputs/index.ts";
 import type { Problem, Project } from "../model/index.ts";
 
@@ -21,6 +21,8 @@ export interface GroundBehind {
   /** Soil with mass, m. */
   readonly soil: number;
 }
+
+const upright = (f: Face): boolean => f.kind === "wall";
 
 /** Ground floors of one depth as ISO 13370 sees them. */
 interface Level {
@@ -79,12 +81,12 @@ export function groundSide(
     };
     let v: VirtualGround;
     if (depth > 0) {
-      const walls = geometry.faces.find((f) => f.wall && f.contact === "ground" && depthOf(f) === depth);
-      const floors = geometry.faces.find((f) => !f.wall && f.contact === "ground" && depthOf(f) === depth);
-      const own = face.wall ? assembly : walls ? faceAssembly(project, walls).id : assembly;
-      const under = face.wall && floors ? faceAssembly(project, floors).id : assembly;
+      const walls = geometry.faces.find((f) => f.kind === "wall" && f.contact === "ground" && depthOf(f) === depth);
+      const floors = geometry.faces.find((f) => f.kind !== "wall" && f.contact === "ground" && depthOf(f) === depth);
+      const own = upright(face) ? assembly : walls ? faceAssembly(project, walls).id : assembly;
+      const under = upright(face) && floors ? faceAssembly(project, floors).id : assembly;
       const both = virtualBasement({ ...slab, floorResistance: resistance(under) }, { depth, wallResistance: resistance(own) }, outside, l.inside);
-      v = face.wall ? both.walls : both.floor;
+      v = upright(face) ? both.walls : both.floor;
     } else if (ground.floor.kind === "suspended") v = virtualCrawlSpace(slab, { ...ground.floor, wind }, outside, l.inside);
     else v = virtualGround(slab, outside, l.inside);
     if (v.clamped)
@@ -95,12 +97,12 @@ export function groundSide(
         path: `assemblies/${assembly}`,
         message: `Behind "${project.assemblies[assembly].name}" the virtual ground layer of ISO 13370 would be negative; it is taken as zero.`,
       });
-    const key = `${assembly} ${depth} ${face.wall ? "wall" : "floor"}`;
+    const key = `${assembly} ${depth} ${face.kind === "wall" ? "wall" : "floor"}`;
     return { row: row(key, v.temperature), conductance: 1 / Math.max(v.virtualResistance, LEAST_RESISTANCE), soil: v.soilThickness };
   };
   return {
     of: (face, assembly) => {
-      const key = `${assembly} ${depthOf(face)} ${face.wall ? "wall" : "floor"}`;
+      const key = `${assembly} ${depthOf(face)} ${face.kind === "wall" ? "wall" : "floor"}`;
       let b = found.get(key);
       if (!b) found.set(key, (b = behind(face, assembly)));
       return b;
@@ -115,7 +117,7 @@ function groundLevel(project: Project, geometry: Geometry, depth: number, depthO
   let inside = 0;
   const spaces = new Set<string>();
   for (const f of geometry.faces) {
-    if (f.contact !== "ground" || f.wall || depthOf(f) !== depth) continue;
+    if (f.contact !== "ground" || f.kind === "wall" || depthOf(f) !== depth) continue;
     area += f.area;
     spaces.add(f.space);
     inside += f.area * ((effective(project, "space", f.space, "heatingSetpoint").value as number | null) ?? UNHEATED_MEAN);
@@ -124,9 +126,9 @@ function groundLevel(project: Project, geometry: Geometry, depth: number, depthO
   let thickness = 0;
   for (const f of geometry.faces) {
     // the lowest strip of walls to outdoors, or of a basement to earth, makes the perimeter
-    if (!f.wall || f.contact !== (depth > 0 ? "ground" : "outdoors") || !spaces.has(f.space)) continue;
-    if (f.wall.low > (geometry.spaces.get(f.space)?.low ?? 0) + 0.05) continue;
-    const length = f.wall.to - f.wall.from;
+    if (f.kind !== "wall" || f.contact !== (depth > 0 ? "ground" : "outdoors") || !spaces.has(f.space)) continue;
+    if (f.low > (geometry.spaces.get(f.space)?.low ?? 0) + 0.05) continue;
+    const length = footLength(f);
     perimeter += length;
     const layers = project.assemblies[faceAssembly(project, f).id].layers;
     thickness += length * layers.reduce((s, l) => s + (l.kind === "solid" ? l.thickness : 0), 0);

@@ -3,10 +3,8 @@ import {
   cachedLitShares,
   castersInFront,
   struckShares,
-  trapezoids,
-  wallCorners,
+  convexPieces,
   type Caster,
-  type Face,
   type Geometry,
   type Receiver,
   type ShadePlane,
@@ -66,9 +64,10 @@ export function skyDirections(site: Project["site"]): SkyDirections {
 /** Everything that can cast shade: own walls, devices, surroundings. */
 export function allCasters(geometry: Geometry, shades: readonly ShadePlane[], surroundings: readonly SurroundingPlane[]): Caster[] {
   return [
+    // a level roof lies below everything that its own walls do not shade
     ...geometry.faces
-      .filter((g) => g.wall && g.contact === "outdoors")
-      .map((g): Caster => ({ corners: wallCorners(g, g.wall as NonNullable<Face["wall"]>), transmittance: null })),
+      .filter((g) => g.contact === "outdoors" && g.tilt > 0.5)
+      .flatMap((g) => convexPieces(g).map((corners): Caster => ({ corners, transmittance: null }))),
     ...shades.map((s): Caster => ({ corners: s.corners, transmittance: s.transmittance })),
     ...surroundings,
   ];
@@ -133,10 +132,7 @@ export function castShades(
 
 /** Convex pieces of an element in space. */
 export function piecesOf(e: Pick<Element, "opening" | "face">): Vector[][] {
-  if (e.opening) return [wallCorners(e.face, e.opening)];
-  if (e.face.wall) return [wallCorners(e.face, e.face.wall)];
-  const plate = e.face.plate as NonNullable<Face["plate"]>;
-  return trapezoids(plate.polygons).map((r) => r.map(([x, y]): Vector => [x, y, plate.level]));
+  return e.opening ? [[...e.opening.corners]] : convexPieces(e.face);
 }
 
 const receiverOf = (e: Element): Receiver => ({ pieces: piecesOf(e), normal: e.face.normal });
@@ -171,7 +167,7 @@ export function traceBeams(project: Project, list: readonly Element[], spaceOf: 
       }
     });
     const shares = new Float64Array(suns.length * targets.length);
-    const corners = wallCorners(window.face, window.opening);
+    const corners = window.opening.corners;
     up.forEach((s, k) => {
       const struck = struckShares(corners, window.face.normal, pieces, raised[k]);
       const net = struck.map((v, t) => {

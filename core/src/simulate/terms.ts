@@ -140,7 +140,7 @@ function facadeAreas(geometry: Geometry): Map<string, { area: number; middle: nu
   const out = new Map<string, { area: number; middle: number }>();
   for (const f of geometry.faces) {
     if (f.contact !== "outdoors") continue;
-    const at = f.wall ? (f.wall.low + f.wall.high) / 2 : (f.plate?.level ?? 0);
+    const at = (f.low + f.high) / 2;
     const o = out.get(f.space) ?? { area: 0, middle: 0 };
     out.set(f.space, { area: o.area + f.area, middle: (o.middle * o.area + at * f.area) / (o.area + f.area) });
   }

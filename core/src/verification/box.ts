@@ -210,6 +210,7 @@ export function boxProject(o: BoxOptions = {}): Project {
     surroundings: {},
     airExchanges: {},
     sensors: {},
+    roofs: {},
     faceOverrides: {},
     materials: {
       siding: material("Siding", 0.14, 530, 900, outside),
