@@ -30,14 +30,15 @@ export function formProblems(project: Project, spaces: ReadonlyMap<string, Space
 
 function overlaps(project: Project, list: readonly SpaceGeometry[], boxes: readonly Box[]): Problem[] {
   const problems: Problem[] = [];
-  eachNearPair(boxes, -TOLERANCE, (i, j) => {
+  const meet = (i: number, j: number): void => {
     const [a, b] = [list[i], list[j]];
     if (Math.min(a.high, b.high) - Math.max(a.low, b.low) < TOLERANCE) return;
     const shared = areaOf(intersection([[a.outline]], [[b.outline]]));
     if (shared < LEAST_OVERLAP) return;
     const message = `${project.spaces[a.id].name} and ${project.spaces[b.id].name} stand in the same place over ${shared.toFixed(1)} m².`;
     problems.push(report("overlap", "error", b.id, message, cutFix(project, a, b)));
-  });
+  };
+  eachNearPair(boxes, -TOLERANCE, meet, { low: (i) => list[i].low, high: (i) => list[i].high });
   return problems;
 }
 
@@ -90,7 +91,7 @@ export function namedRing(old: readonly { id: string; x: number; y: number }[], 
 function gaps(project: Project, spaces: ReadonlyMap<string, SpaceGeometry>, uprights: readonly Upright[]): Problem[] {
   const problems: Problem[] = [];
   const told = new Set<string>();
-  eachNearPair(uprights.map(uprightBox), WIDEST_GAP, (i, j) => {
+  const meet = (i: number, j: number): void => {
     const [a, b] = [uprights[i], uprights[j]];
     const [dx, dy] = a.direction;
     if (a.space === b.space || dx * b.direction[0] + dy * b.direction[1] > -0.9998) return;
@@ -108,7 +109,8 @@ function gaps(project: Project, spaces: ReadonlyMap<string, SpaceGeometry>, upri
     const [one, two] = [project.spaces[a.space].name, project.spaces[b.space].name];
     const message = `${one} and ${two} leave a gap of ${apart.toFixed(2)} m between them; their walls there are computed as outdoors.`;
     problems.push(report("gap", "warning", b.space, message, gapFix(project, spaces, b, a, apart)));
-  });
+  };
+  eachNearPair(uprights.map(uprightBox), WIDEST_GAP, meet, { low: (i) => uprights[i].low, high: (i) => uprights[i].high });
   return problems;
 }
 

@@ -35,7 +35,7 @@ const shapeOf = (u: Upright): readonly Polygon[] => u.shape ?? [rectangle({ from
 /** For each upright side the parts other spaces' sides cover back to back. */
 function overlapsOf(uprights: readonly Upright[]): Overlap[][] {
   const overlaps = uprights.map((): Overlap[] => []);
-  eachNearPair(uprights.map(uprightBox), TOLERANCE, (i, j) => {
+  const meet = (i: number, j: number): void => {
     const a = uprights[i];
     const b = uprights[j];
     const [dx, dy] = a.direction;
@@ -60,7 +60,8 @@ function overlapsOf(uprights: readonly Upright[]): Overlap[][] {
     const [x0, z0, x1, z1] = boxOf(shape.flatMap((p) => [...p[0]]));
     overlaps[i].push({ other: b, from: x0, to: x1, low: z0, high: z1, shape });
     overlaps[j].push({ other: a, from: s1 - x1, to: s1 - x0, low: z0, high: z1, shape: turn(shape) });
-  });
+  };
+  eachNearPair(uprights.map(uprightBox), TOLERANCE, meet, { low: (i) => uprights[i].low, high: (i) => uprights[i].high });
   // in the order of the sides, whatever the index visited first
   const order = new Map(uprights.map((u, i) => [u, i]));
   for (const list of overlaps) list.sort((p, q) => (order.get(p.other) as number) - (order.get(q.other) as number));
