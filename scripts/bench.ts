@@ -126,7 +126,7 @@ if (window && window[1].kind === "placed") window[1].offset += 0.1;
 const movedModel = compile(moved, libraryWeather, 4, clock);
 const shaded = fresh(library);
 const shade = shaded.shades.entrance;
-if (shade) shade.depth += 0.1;
+if (shade?.kind === "overhang") shade.depth += 0.1;
 const shadedModel = compile(shaded, libraryWeather, 4, clock);
 const year = timed(() => void runToEnd(fresh(library), libraryWeather, { stepsPerHour: 4 }));
 const hourly = timed(() => void runToEnd(fresh(library), libraryWeather, { stepsPerHour: 1 }));

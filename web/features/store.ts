@@ -17,7 +17,7 @@ import {
 import type { FromLive, ToLive, WeatherGlance } from "../live/messages.ts";
 
 export interface Selection {
-  readonly kind: "space" | "storey" | "opening" | "assembly" | "spaceType" | "schedule" | "services";
+  readonly kind: "space" | "wall" | "storey" | "roof" | "shade" | "opening" | "assembly" | "spaceType" | "schedule" | "services";
   readonly id: string;
 }
 export interface Pin {

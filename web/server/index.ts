@@ -8,3 +8,4 @@ export * from "./seriesCodec.ts";
 export * from "./store.ts";
 export * from "./weather.ts";
 export * from "./reply.ts";
+export * from "./blobs.ts";

@@ -23,6 +23,12 @@ export class WeatherRow extends Model<InferAttributes<WeatherRow>, InferCreation
   declare csv: Buffer;
   declare createdAt: CreationOptional<Date>;
 }
+export class BlobRow extends Model<InferAttributes<BlobRow>, InferCreationAttributes<BlobRow>> {
+  declare hash: string;
+  declare mediaType: string;
+  declare bytes: Buffer;
+  declare createdAt: CreationOptional<Date>;
+}
 export type RunStatus = "queued" | "running" | "done" | "failed" | "cancelled";
 export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttributes<RunRow>> {
   declare hash: string;
@@ -76,6 +82,10 @@ export function bindModels(sequelize: Sequelize): void {
       createdAt: DataTypes.DATE,
     },
     { ...base, tableName: "revisions", updatedAt: false },
+  );
+  BlobRow.init(
+    { hash: key(), mediaType: DataTypes.STRING(100), bytes: DataTypes.BLOB, createdAt: DataTypes.DATE },
+    { sequelize, tableName: "blobs", updatedAt: false },
   );
   WeatherRow.init(
     { hash: key(), name: DataTypes.STRING(200), csv: DataTypes.BLOB, createdAt: DataTypes.DATE },

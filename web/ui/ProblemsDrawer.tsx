@@ -1,6 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Problem } from "@arroyo/core";
+import { showPlace } from "../features/form/Form.tsx";
 import { useStore, type Selection } from "../features/store.ts";
 import type { Stage } from "../features/stages.ts";
 import { Act } from "./fields.tsx";
@@ -21,7 +22,8 @@ export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readon
   const select = useStore((s) => s.select);
   const show = (p: Problem): void => {
     const [part, id] = p.path.split("/");
-    if (kinds[part] && id) select([{ kind: kinds[part], id }]);
+    if (p.stage === "form") showPlace(p.path);
+    else if (kinds[part] && id) select([{ kind: kinds[part], id }]);
     onShow(p.stage);
   };
   return (

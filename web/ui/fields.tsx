@@ -107,6 +107,54 @@ export function NumberInput({ value, label, onCommit, digits, width = "76px", on
   );
 }
 
+/** A text that can be typed over; an empty one is not taken. */
+export function TextInput({
+  value,
+  label,
+  onCommit,
+  width = "170px",
+}: {
+  value: string;
+  label: string;
+  onCommit: (value: string) => string | null;
+  width?: string;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const commit = (): void => {
+    if (draft === null) return;
+    const t = draft.trim();
+    const sentence = t === "" ? "A name is needed." : t === value ? null : onCommit(t);
+    setRefusal(sentence);
+    if (sentence === null) setDraft(null);
+  };
+  return (
+    <Box display="inline-block">
+      <chakra.input
+        {...inputStyle}
+        width={width}
+        aria-label={label}
+        aria-invalid={refusal !== null}
+        value={draft ?? value}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") commit();
+          if (e.key === "Escape") {
+            setDraft(null);
+            setRefusal(null);
+          }
+        }}
+      />
+      {refusal && (
+        <Text role="alert" color="clay" fontSize="11px" textAlign="right">
+          {refusal}
+        </Text>
+      )}
+    </Box>
+  );
+}
+
 interface SelectProps {
   readonly value: string;
   readonly label: string;

@@ -75,7 +75,10 @@ function expectClosed(p: Project): void {
   const { faces, spaces } = deriveFaces(p);
   for (const id of spaces.keys())
     for (const k of [0, 1, 2] as const)
-      expect(faces.filter((f) => f.space === id).reduce((s, f) => s + f.area * f.normal[k], 0), `${id} axis ${k}`).toBeCloseTo(0, 4);
+      expect(
+        faces.filter((f) => f.space === id).reduce((s, f) => s + f.area * f.normal[k], 0),
+        `${id} axis ${k}`,
+      ).toBeCloseTo(0, 4);
 }
 
 describe("roofs", () => {
@@ -236,7 +239,11 @@ describe("a space of free faces", () => {
 describe("a side set by hand", () => {
   it("is adiabatic or in earth where it touches no other space, and says so", () => {
     const p = two();
-    p.faceOverrides = { x: { host: "a/e1", assembly: null, contact: "adiabatic" }, y: { host: "b/e1", assembly: null, contact: "ground" }, z: { host: "a/e2", assembly: null, contact: "adiabatic" } };
+    p.faceOverrides = {
+      x: { host: "a/e1", assembly: null, contact: "adiabatic" },
+      y: { host: "b/e1", assembly: null, contact: "ground" },
+      z: { host: "a/e2", assembly: null, contact: "adiabatic" },
+    };
     const { faces } = deriveFaces(p);
     const of = (host: string) => faces.filter((f) => f.host === host).map((f) => [f.contact, f.byHand]);
     expect(of("a/e1")).toEqual([["adiabatic", true]]);
@@ -300,7 +307,12 @@ describe("moving", () => {
   it("keeps every corner shared and the area of the whole, for any moves of inner corners", () => {
     const grid = (): Project =>
       model(Object.fromEntries([0, 1, 2].flatMap((i) => [0, 1, 2].map((j) => [`s${i}${j}`, rectangle(5 * i, 5 * j, 5 * i + 5, 5 * j + 5)]))));
-    const step = fc.record({ i: fc.integer({ min: 1, max: 2 }), j: fc.integer({ min: 1, max: 2 }), dx: fc.integer({ min: -18, max: 18 }), dy: fc.integer({ min: -18, max: 18 }) });
+    const step = fc.record({
+      i: fc.integer({ min: 1, max: 2 }),
+      j: fc.integer({ min: 1, max: 2 }),
+      dx: fc.integer({ min: -18, max: 18 }),
+      dy: fc.integer({ min: -18, max: 18 }),
+    });
     fc.assert(
       fc.property(fc.array(step, { minLength: 1, maxLength: 4 }), (steps) => {
         let p = grid();
@@ -464,13 +476,29 @@ describe("checks of the plan", () => {
 describe("openings by rule and shading devices", () => {
   const p = model({ a: rectangle(0, 0, 10, 6) });
   it("repeat a unit about the middle of a wall, as many as fit", () => {
-    p.openings = { r: { kind: "repeated", name: "Row", orientation: null, storey: null, space: null, host: "a/e1", width: 1.2, height: 1.5, sill: 0.9, spacing: 2, glazing: null } };
+    p.openings = {
+      r: {
+        kind: "repeated",
+        name: "Row",
+        orientation: null,
+        storey: null,
+        space: null,
+        host: "a/e1",
+        width: 1.2,
+        height: 1.5,
+        sill: 0.9,
+        spacing: 2,
+        glazing: null,
+      },
+    };
     const { openings, problems } = deriveOpenings(p, deriveFaces(p));
     expect(problems).toEqual([]);
     expect(openings.map((o) => o.from)).toEqual([0.4, 2.4, 4.4, 6.4, 8.4].map((v) => expect.closeTo(v, 9)));
   });
   it("that fit nowhere are told, and so is an opening dragged out of its wall, with a fix that puts it back", () => {
-    p.openings = { r: { kind: "repeated", name: "Row", orientation: null, storey: null, space: null, width: 12, height: 1.5, sill: 0.9, spacing: 13, glazing: null } };
+    p.openings = {
+      r: { kind: "repeated", name: "Row", orientation: null, storey: null, space: null, width: 12, height: 1.5, sill: 0.9, spacing: 13, glazing: null },
+    };
     expect(deriveOpenings(p, deriveFaces(p)).problems.map((x) => x.code)).toEqual(["too-small"]);
     p.openings = { w: { kind: "placed", name: "Window", host: "a/e1", use: "window", offset: 9.5, sill: 1, width: 1, height: 1, glazing: null } };
     const [problem] = deriveOpenings(p, deriveFaces(p)).problems;
@@ -485,7 +513,15 @@ describe("openings by rule and shading devices", () => {
       f: { kind: "fins", name: "Fins", target, sides: "both", depth: 0.5, gap: 0.1, extension: 0 },
       l: { kind: "louvres", name: "Louvres", target, count: 4, depth: 0.2, gap: 0.05, angle: 30 },
       p: { kind: "plate", name: "Balcony", host: "a/e1", from: 2, to: 8, level: 2.8, depth: 1.5 },
-      x: { kind: "plane", name: "Sail", ring: [[0, -5, 4], [4, -5, 4], [2, -2, 4]] },
+      x: {
+        kind: "plane",
+        name: "Sail",
+        ring: [
+          [0, -5, 4],
+          [4, -5, 4],
+          [2, -2, 4],
+        ],
+      },
     };
     const g = deriveFaces(p);
     const planes = deriveShades(p, g, deriveOpenings(p, g).openings);

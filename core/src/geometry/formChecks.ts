@@ -1,6 +1,6 @@
 import { signedArea, type Change, type Point, type Problem, type Project, type Ring } from "../model/index.ts";
-import { TOLERANCE, type SpaceGeometry } from "./faces.ts";
-import { areaOf, boxOf, difference, intersection, type Box } from "./polygon.ts";
+import { TOLERANCE, type SpaceGeometry } from "./face.ts";
+import { areaOf, type Box, boxOf, difference, intersection, norm } from "./polygon.ts";
 import { eachNearPair } from "./nearby.ts";
 import { uprightBox, type Upright } from "./sides.ts";
 
@@ -73,7 +73,7 @@ export function namedRing(old: readonly { id: string; x: number; y: number }[], 
     const match = old.find((o, k) => {
       if (used.has(o.id)) return false;
       const next = old[(k + 1) % old.length];
-      const l = Math.hypot(next.x - o.x, next.y - o.y);
+      const l = norm(next.x - o.x, next.y - o.y);
       const [dx, dy] = [(next.x - o.x) / l, (next.y - o.y) / l];
       const on = (r: Point): boolean => {
         const s = (r[0] - o.x) * dx + (r[1] - o.y) * dy;
@@ -139,13 +139,18 @@ function slivers(project: Project, list: readonly SpaceGeometry[]): Problem[] {
     let around = 0;
     g.outline.forEach((p, i) => {
       const q = g.outline[(i + 1) % g.outline.length];
-      around += Math.hypot(q[0] - p[0], q[1] - p[1]);
+      around += norm(q[0] - p[0], q[1] - p[1]);
     });
     const width = (2 * Math.abs(signedArea(g.outline))) / around;
     if (g.floorArea === 0 || (g.floorArea >= LEAST_FLOOR && width >= LEAST_WIDTH)) return [];
     const { name } = project.spaces[g.id];
     return [
-      report("sliver", "warning", g.id, `${name} is a sliver: ${g.floorArea.toFixed(2)} m², ${width.toFixed(2)} m wide. Merge it with a neighbour or remove it.`),
+      report(
+        "sliver",
+        "warning",
+        g.id,
+        `${name} is a sliver: ${g.floorArea.toFixed(2)} m², ${width.toFixed(2)} m wide. Merge it with a neighbour or remove it.`,
+      ),
     ];
   });
 }

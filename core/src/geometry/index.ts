@@ -1,6 +1,7 @@
 export * from "./polygon.ts";
 export * from "./skeleton.ts";
 export * from "./roofs.ts";
+export * from "./face.ts";
 export * from "./faces.ts";
 export { areaVector, bend } from "./sides.ts";
 export { namedRing, outlineChange } from "./formChecks.ts";

@@ -1,5 +1,5 @@
 import type { Opening, Orientation, Point, Problem, Project, WallRule } from "../model/index.ts";
-import { facePolygons, onPlane, wallCorners, type Face, type Geometry, type Vector } from "./faces.ts";
+import { facePolygons, onPlane, wallCorners, type Face, type Geometry, type Vector } from "./face.ts";
 import { areaOf, boxOf, intersection, type Polygon } from "./polygon.ts";
 import { areaVector } from "./sides.ts";
 import { planeAxes } from "./shading.ts";
@@ -63,7 +63,11 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
     if (o.kind === "ratio" || o.kind === "repeated") continue;
     const faces = byHost.get(o.host) ?? [];
     const placed =
-      o.kind === "placed" ? place(id, o, faces, geometry, report) : o.kind === "skylight" ? placeSkylight(id, o, faces, report) : placeOutline(id, o, faces, geometry, report);
+      o.kind === "placed"
+        ? place(id, o, faces, geometry, report)
+        : o.kind === "skylight"
+          ? placeSkylight(id, o, faces, report)
+          : placeOutline(id, o, faces, geometry, report);
     if (!placed) continue;
     const others = placedOn.get(placed.face) ?? [];
     const clash = others.find((p) => sharedArea(p, placed, geometry) > 1e-3);
@@ -166,7 +170,20 @@ function rectangleOpening(
 ): PlacedOpening {
   const width = r.to - r.from;
   const height = r.high - r.low;
-  return { key, record, name: o.name, face: face.key, use, construction: o.glazing, corners: wallCorners(face, r), ...r, width, height, area: width * height, operable: o.operable ?? 0 };
+  return {
+    key,
+    record,
+    name: o.name,
+    face: face.key,
+    use,
+    construction: o.glazing,
+    corners: wallCorners(face, r),
+    ...r,
+    width,
+    height,
+    area: width * height,
+    operable: o.operable ?? 0,
+  };
 }
 
 /** The largest upright rectangle of a wall whose top is not level: its box down to the lowest of its top corners. */
@@ -362,7 +379,16 @@ function placeSkylight(id: string, o: Extract<Opening, { kind: "skylight" }>, fa
   }
   const { plane } = face.plate;
   const corners = plan[0].map(([x, y]) => onPlane(plane, x, y));
-  return { key: `${face.key}|${id}`, record: id, name: o.name, face: face.key, use: "window", construction: o.glazing, ...inPlane(corners, face), operable: o.operable ?? 0 };
+  return {
+    key: `${face.key}|${id}`,
+    record: id,
+    name: o.name,
+    face: face.key,
+    use: "window",
+    construction: o.glazing,
+    ...inPlane(corners, face),
+    operable: o.operable ?? 0,
+  };
 }
 
 /** An opening given by its corners, as files give it: laid into the plane of its face, which must hold it. */
@@ -390,5 +416,14 @@ function placeOutline(id: string, o: Extract<Opening, { kind: "outline" }>, face
   const corners = [...o.ring];
   const a = areaVector(corners);
   const out = a[0] * face.normal[0] + a[1] * face.normal[1] + a[2] * face.normal[2] < 0 ? corners.reverse() : corners;
-  return { key: `${face.key}|${id}`, record: id, name: o.name, face: face.key, use: o.use, construction: o.glazing, ...inPlane(out, face), operable: o.operable ?? 0 };
+  return {
+    key: `${face.key}|${id}`,
+    record: id,
+    name: o.name,
+    face: face.key,
+    use: o.use,
+    construction: o.glazing,
+    ...inPlane(out, face),
+    operable: o.operable ?? 0,
+  };
 }

@@ -1,7 +1,8 @@
+import { atan2, cos, PI, sin } from "../numeric/index.ts";
 import { applyChanges, outlineFault, signedArea, type Change, type Point, type Project, type Ring, type Roof, type Space } from "../model/index.ts";
 import { namedRing } from "./formChecks.ts";
 import { perimeterAndCore, type StoreyPart } from "./massing.ts";
-import { areaOf, clipLeft, intersection, isConvex, ringHolds, straightened, union, withoutHoles, type Polygon } from "./polygon.ts";
+import { areaOf, clipLeft, intersection, isConvex, norm, type Polygon, ringHolds, straightened, union, withoutHoles } from "./polygon.ts";
 import { rehost } from "./rehost.ts";
 import { offsetRing } from "./skeleton.ts";
 
@@ -18,11 +19,21 @@ const SAME = 0.005;
 
 const no = (message: string): PlanEdit => ({ ok: false, message });
 const round = (v: number): number => Math.round(v * 1e4) / 1e4 + 0;
-const set = (project: Project, id: string, form: Space["form"]): Change => ({ op: "set", path: ["spaces", id, "form"], value: form, old: project.spaces[id].form });
+const set = (project: Project, id: string, form: Space["form"]): Change => ({
+  op: "set",
+  path: ["spaces", id, "form"],
+  value: form,
+  old: project.spaces[id].form,
+});
 
 /** An id that a record of things does not have yet. */
 export function freeId(things: Readonly<Record<string, unknown>>, base: string): string {
-  const clean = base.toLowerCase().replace(/[^a-z0-9]+/g, "_").replace(/^_+|_+$/g, "").slice(0, 48) || "item";
+  const clean =
+    base
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "_")
+      .replace(/^_+|_+$/g, "")
+      .slice(0, 48) || "item";
   if (!Object.hasOwn(things, clean)) return clean;
   for (let n = 2; ; n++) if (!Object.hasOwn(things, `${clean}_${n}`)) return `${clean}_${n}`;
 }
@@ -82,15 +93,15 @@ export function arcFacets(from: Point, to: Point, bulge: number, facets: number)
   // unit vector to the bulge side
   const n: Point = [(side * cy) / chord, (-side * cx) / chord];
   const centre: Point = [(from[0] + to[0]) / 2 + n[0] * (h - radius), (from[1] + to[1]) / 2 + n[1] * (h - radius)];
-  const start = Math.atan2(from[1] - centre[1], from[0] - centre[0]);
-  let sweep = Math.atan2(to[1] - centre[1], to[0] - centre[0]) - start;
-  const full = 2 * Math.PI;
+  const start = atan2(from[1] - centre[1], from[0] - centre[0]);
+  let sweep = atan2(to[1] - centre[1], to[0] - centre[0]) - start;
+  const full = 2 * PI;
   // right of the direction: counter-clockwise round the centre
   if (side > 0) while (sweep <= 0) sweep += full;
   else while (sweep >= 0) sweep -= full;
   return Array.from({ length: facets }, (_, i): Point => {
     const a = start + (sweep * i) / facets;
-    return [round(centre[0] + radius * Math.cos(a)), round(centre[1] + radius * Math.sin(a))];
+    return [round(centre[0] + radius * cos(a)), round(centre[1] + radius * sin(a))];
   });
 }
 
@@ -103,7 +114,7 @@ function withJunctions(project: Project, storey: string, points: readonly Point[
     form.outline.forEach((p, i) => {
       const q = form.outline[(i + 1) % form.outline.length];
       outline.push(p);
-      const l = Math.hypot(q.x - p.x, q.y - p.y);
+      const l = norm(q.x - p.x, q.y - p.y);
       const [dx, dy] = [(q.x - p.x) / l, (q.y - p.y) / l];
       const inside = points
         .map((m): [number, Point] => [(m[0] - p.x) * dx + (m[1] - p.y) * dy, m])
@@ -134,7 +145,8 @@ export function differenceOf(before: Project, after: Project): Change[] {
       else if (a[id] !== value) {
         const [x, y] = [a[id] as Record<string, unknown>, value as Record<string, unknown>];
         // a moved outline leaves the rest of its space as it is
-        if (part === "spaces" && Object.keys({ ...x, ...y }).every((k) => k === "form" || x[k] === y[k])) changes.push({ op: "set", path: [part, id, "form"], value: y.form, old: x.form });
+        if (part === "spaces" && Object.keys({ ...x, ...y }).every((k) => k === "form" || x[k] === y[k]))
+          changes.push({ op: "set", path: [part, id, "form"], value: y.form, old: x.form });
         else changes.push({ op: "set", path: [part, id], value, old: a[id] });
       }
     }
@@ -144,7 +156,14 @@ export function differenceOf(before: Project, after: Project): Change[] {
 }
 
 /** Moves all corners of a storey for which `to` gives a place; refuses outlines that come to cross themselves. */
-function moveCorners(project: Project, storey: string, name: string, select: readonly string[], to: (space: string, c: Corner) => Point | null, from = project): PlanEdit {
+function moveCorners(
+  project: Project,
+  storey: string,
+  name: string,
+  select: readonly string[],
+  to: (space: string, c: Corner) => Point | null,
+  from = project,
+): PlanEdit {
   const spaces = { ...project.spaces };
   for (const [id, form] of outlinesOf(project, storey)) {
     let moved = false;
@@ -158,7 +177,7 @@ function moveCorners(project: Project, storey: string, name: string, select: rea
     // corners that came together are one
     const kept = outline.filter((c, i) => {
       const q = outline[(i + 1) % outline.length];
-      return Math.hypot(q.x - c.x, q.y - c.y) > SAME;
+      return norm(q.x - c.x, q.y - c.y) > SAME;
     });
     const ring = kept.map((c): Point => [c.x, c.y]);
     if (kept.length < 3 || signedArea(ring) < 0.05) return no(`${project.spaces[id].name} would be left without area.`);
@@ -173,7 +192,7 @@ function moveCorners(project: Project, storey: string, name: string, select: rea
 /** Moves a corner, with all spaces of the storey that have a corner there or a wall that passes through it. */
 export function moveCorner(project: Project, storey: string, at: Point, to: Point): PlanEdit {
   const joined = withJunctions(project, storey, [at]);
-  return moveCorners(joined, storey, "Move a corner", [], (_, c) => (Math.hypot(c.x - at[0], c.y - at[1]) < SAME ? to : null), project);
+  return moveCorners(joined, storey, "Move a corner", [], (_, c) => (norm(c.x - at[0], c.y - at[1]) < SAME ? to : null), project);
 }
 
 /** Moves one edge by a step together with every edge that runs back to back with it, and on with theirs. */
@@ -182,7 +201,7 @@ export function moveEdge(project: Project, space: string, edge: string, step: Po
   const edges = outlinesOf(project, storey).flatMap(([id, form]) =>
     form.outline.map((p, i) => {
       const q = form.outline[(i + 1) % form.outline.length];
-      const l = Math.hypot(q.x - p.x, q.y - p.y);
+      const l = norm(q.x - p.x, q.y - p.y);
       return { id, edge: p.id, p, q, next: q.id, dx: (q.x - p.x) / l, dy: (q.y - p.y) / l, l };
     }),
   );
@@ -208,7 +227,7 @@ export function setEdgeLength(project: Project, space: string, edge: string, len
   if (!form || i < 0) return no("This wall is gone.");
   if (!(length >= 0.05 && length <= 1000)) return no("A wall is between 0.05 and 1,000 m long.");
   const [p, q] = [form.outline[i], form.outline[(i + 1) % form.outline.length]];
-  const l = Math.hypot(q.x - p.x, q.y - p.y);
+  const l = norm(q.x - p.x, q.y - p.y);
   const k = (length - l) / l;
   return moveEdge(project, space, q.id, [(q.x - p.x) * k, (q.y - p.y) * k]);
 }
@@ -223,7 +242,15 @@ export function moveSpaces(project: Project, ids: readonly string[], step: Point
       form:
         form.kind === "prism"
           ? { ...form, outline: form.outline.map((c) => ({ ...c, x: round(c.x + step[0]), y: round(c.y + step[1]) })) }
-          : { ...form, faces: Object.fromEntries(Object.entries(form.faces).map(([k, f]) => [k, { ring: f.ring.map(([x, y, z]) => [round(x + step[0]), round(y + step[1]), z] as [number, number, number]) }])) },
+          : {
+              ...form,
+              faces: Object.fromEntries(
+                Object.entries(form.faces).map(([k, f]) => [
+                  k,
+                  { ring: f.ring.map(([x, y, z]) => [round(x + step[0]), round(y + step[1]), z] as [number, number, number]) },
+                ]),
+              ),
+            },
     };
   }
   const sensors = Object.fromEntries(
@@ -236,11 +263,22 @@ export function moveSpaces(project: Project, ids: readonly string[], step: Point
       return [k, o.kind === "outline" ? { ...o, ring: o.ring.map(([x, y, z]) => [round(x + step[0]), round(y + step[1]), z] as [number, number, number]) } : o];
     }),
   );
-  return { ok: true, name: ids.length === 1 ? `Move ${project.spaces[ids[0]].name}` : `Move ${ids.length} spaces`, changes: differenceOf(project, { ...project, spaces, sensors, openings }), select: ids };
+  return {
+    ok: true,
+    name: ids.length === 1 ? `Move ${project.spaces[ids[0]].name}` : `Move ${ids.length} spaces`,
+    changes: differenceOf(project, { ...project, spaces, sensors, openings }),
+    select: ids,
+  };
 }
 
 /** Spaces in place of others: the first keeps the first one's id; what hung on their walls is hung on the wall that now stands there. */
-function replace(project: Project, name: string, old: readonly string[], made: readonly { readonly id: string; readonly space: Space }[], zones: Project["zones"] = {}): PlanEdit {
+function replace(
+  project: Project,
+  name: string,
+  old: readonly string[],
+  made: readonly { readonly id: string; readonly space: Space }[],
+  zones: Project["zones"] = {},
+): PlanEdit {
   const spaces = Object.fromEntries(
     Object.entries(project.spaces).flatMap(([id, s]): [string, Space][] => {
       if (id === old[0]) return made.map((m) => [m.id, m.space]);
@@ -250,14 +288,19 @@ function replace(project: Project, name: string, old: readonly string[], made: r
   const next = rehost(project, { ...project, spaces, zones: { ...project.zones, ...zones } });
   const changes = differenceOf(project, next);
   const lost = Object.keys(project.openings).length - Object.keys(next.openings).length;
-  return { ok: true, name: lost > 0 ? `${name}; ${lost} opening${lost > 1 ? "s" : ""} in walls that are gone removed` : name, changes, select: made.map((m) => m.id) };
+  return {
+    ok: true,
+    name: lost > 0 ? `${name}; ${lost} opening${lost > 1 ? "s" : ""} in walls that are gone removed` : name,
+    changes,
+    select: made.map((m) => m.id),
+  };
 }
 
 /** Parts a space along the line through two points. */
 export function splitSpace(project: Project, id: string, a: Point, b: Point): PlanEdit {
   const form = prismOf(project, id);
   if (!form) return no("Only a space with an outline can be split.");
-  if (Math.hypot(b[0] - a[0], b[1] - a[1]) < SAME) return no("Two different points make the line along which to split.");
+  if (norm(b[0] - a[0], b[1] - a[1]) < SAME) return no("Two different points make the line along which to split.");
   const ring = ringOf(form);
   const parts = [...cutLeft(ring, a, b), ...cutLeft(ring, b, a)].filter((r) => Math.abs(signedArea(r)) > 0.01);
   if (parts.length < 2) return no(`This line does not cross ${project.spaces[id].name}.`);
@@ -278,7 +321,7 @@ export function splitSpace(project: Project, id: string, a: Point, b: Point): Pl
 function cutLeft(ring: Ring, a: Point, b: Point): Ring[] {
   if (isConvex(ring)) return [clipLeft(ring, a, b)].filter((r) => r.length > 2);
   const reach = 4 * Math.max(10, ...ring.flatMap((p) => [Math.abs(p[0] - a[0]), Math.abs(p[1] - a[1])]));
-  const l = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const l = norm(b[0] - a[0], b[1] - a[1]);
   const d: Point = [((b[0] - a[0]) / l) * reach, ((b[1] - a[1]) / l) * reach];
   const half: Polygon = [
     [
@@ -297,7 +340,8 @@ export function mergeSpaces(project: Project, ids: readonly string[]): PlanEdit 
   const forms = ids.map((id) => prismOf(project, id));
   if (forms.some((f) => !f)) return no("Only spaces with an outline can be merged.");
   const first = project.spaces[ids[0]];
-  if (ids.some((id) => project.spaces[id].storey !== first.storey)) return no("Spaces of different storeys cannot be merged; give the lower one the height of both instead.");
+  if (ids.some((id) => project.spaces[id].storey !== first.storey))
+    return no("Spaces of different storeys cannot be merged; give the lower one the height of both instead.");
   const whole = union((forms as Prism[]).map((f): Polygon => [ringOf(f)]));
   if (whole.length > 1) return no("These spaces do not all touch each other along a wall.");
   if (whole[0].length > 1) return no("Together these spaces enclose a court; a space has one plain outline.");
@@ -315,7 +359,12 @@ export function offsetSpace(project: Project, id: string, distance: number): Pla
   if (!form) return no("Only a space with an outline can be offset.");
   if (!(Math.abs(distance) >= 0.01 && Math.abs(distance) <= 100)) return no("An offset is between 0.01 and 100 m, inward above 0.");
   const rings = offsetRing(straightened(ringOf(form)), distance);
-  if (rings.length !== 1) return no(rings.length === 0 ? `Nothing of ${project.spaces[id].name} is left ${distance} m inward.` : `${project.spaces[id].name} falls into ${rings.length} parts ${distance} m inward.`);
+  if (rings.length !== 1)
+    return no(
+      rings.length === 0
+        ? `Nothing of ${project.spaces[id].name} is left ${distance} m inward.`
+        : `${project.spaces[id].name} falls into ${rings.length} parts ${distance} m inward.`,
+    );
   const ring = rings[0];
   // same number of walls: each keeps its id
   const outline = ring.length === form.outline.length ? matched(form.outline, ring) : namedRing([], ring);
@@ -330,7 +379,7 @@ function matched(old: readonly Corner[], ring: Ring): Corner[] {
   let best = 0;
   let least = Infinity;
   for (let k = 0; k < n; k++) {
-    const sum = old.reduce((s, c, i) => s + Math.hypot(c.x - ring[(i + k) % n][0], c.y - ring[(i + k) % n][1]), 0);
+    const sum = old.reduce((s, c, i) => s + norm(c.x - ring[(i + k) % n][0], c.y - ring[(i + k) % n][1]), 0);
     if (sum < least) [best, least] = [k, sum];
   }
   return old.map((c, i) => ({ id: c.id, x: round(ring[(i + best) % n][0]), y: round(ring[(i + best) % n][1]) }));
@@ -340,20 +389,32 @@ function matched(old: readonly Corner[], ring: Ring): Corner[] {
 export function removeSpaces(project: Project, ids: readonly string[]): PlanEdit {
   const gone = new Set(ids);
   const of = (host: string | null | undefined): boolean => !!host && gone.has(host.split("/")[0]);
-  const keep = <T>(things: Record<string, T>, drop: (t: T) => boolean): Record<string, T> => Object.fromEntries(Object.entries(things).filter(([, t]) => !drop(t)));
+  const keep = <T>(things: Record<string, T>, drop: (t: T) => boolean): Record<string, T> =>
+    Object.fromEntries(Object.entries(things).filter(([, t]) => !drop(t)));
   const openings = keep(project.openings, (o) => ("host" in o && of(o.host)) || ("space" in o && o.space !== null && gone.has(o.space)));
   const next: Project = {
     ...project,
     spaces: keep(project.spaces, () => false),
     openings,
     shades: keep(project.shades, (s) =>
-      s.kind === "plane" ? false : s.kind === "plate" ? of(s.host) : s.target.kind === "wall" ? of(s.target.host) : s.target.kind === "opening" && !Object.hasOwn(openings, s.target.opening),
+      s.kind === "plane"
+        ? false
+        : s.kind === "plate"
+          ? of(s.host)
+          : s.target.kind === "wall"
+            ? of(s.target.host)
+            : s.target.kind === "opening" && !Object.hasOwn(openings, s.target.opening),
     ),
     faceOverrides: keep(project.faceOverrides, (o) => of(o.host)),
     sensors: keep(project.sensors, (s) => gone.has(s.space)),
   };
   next.spaces = Object.fromEntries(Object.entries(project.spaces).filter(([id]) => !gone.has(id)));
-  return { ok: true, name: ids.length === 1 ? `Remove ${project.spaces[ids[0]].name}` : `Remove ${ids.length} spaces`, changes: differenceOf(project, next), select: [] };
+  return {
+    ok: true,
+    name: ids.length === 1 ? `Remove ${project.spaces[ids[0]].name}` : `Remove ${ids.length} spaces`,
+    changes: differenceOf(project, next),
+    select: [],
+  };
 }
 
 /** Perimeter parts and a core in place of spaces that together have one outline, each a zone of its own. @param depth m, or by side of the outline */
@@ -364,7 +425,8 @@ export function perimeterOf(project: Project, ids: readonly string[], depth: num
   const whole = union((forms as Prism[]).map((f): Polygon => [ringOf(f)]));
   if (whole.length > 1) return no("These spaces do not form one outline.");
   const depths = typeof depth === "number" ? depth : whole[0].map((ring) => ring.map((p, i) => depth[sideOf(project, p, ring[(i + 1) % ring.length])]));
-  if (typeof depth === "number" ? !(depth > 0 && depth <= 100) : Object.values(depth).some((d) => !(d >= 0 && d <= 100))) return no("A perimeter is between 0 and 100 m deep.");
+  if (typeof depth === "number" ? !(depth > 0 && depth <= 100) : Object.values(depth).some((d) => !(d >= 0 && d <= 100)))
+    return no("A perimeter is between 0 and 100 m deep.");
   const cut = perimeterAndCore(whole[0], depths, project.site.planNorth);
   if (!cut.ok) return no(cut.message);
   const source = project.spaces[ids[0]];
@@ -386,12 +448,14 @@ export function perimeterOf(project: Project, ids: readonly string[], depth: num
   const applied = applyChanges(project, done.changes);
   if (!applied.ok) return no(applied.message);
   const left = new Set(Object.values(applied.project.spaces).map((s) => s.zone));
-  const empty = ids.flatMap((id) => project.spaces[id].zone ?? []).filter((z) => !left.has(z) && !Object.values(project.airExchanges).some((e) => e.zones.includes(z)));
+  const empty = ids
+    .flatMap((id) => project.spaces[id].zone ?? [])
+    .filter((z) => !left.has(z) && !Object.values(project.airExchanges).some((e) => e.zones.includes(z)));
   return { ...done, changes: [...done.changes, ...[...new Set(empty)].map((z): Change => ({ op: "remove", path: ["zones", z], old: project.zones[z] }))] };
 }
 
 function sideOf(project: Project, p: Point, q: Point): "north" | "east" | "south" | "west" {
-  const a = ((((Math.atan2(q[1] - p[1], -(q[0] - p[0])) * 180) / Math.PI + project.site.planNorth) % 360) + 360) % 360;
+  const a = ((((atan2(q[1] - p[1], -(q[0] - p[0])) * 180) / PI + project.site.planNorth) % 360) + 360) % 360;
   return a >= 315 || a < 45 ? "north" : a < 135 ? "east" : a < 225 ? "south" : "west";
 }
 
@@ -466,7 +530,12 @@ export function copyStorey(project: Project, storey: string): PlanEdit {
     if ((!host && space === undefined && !byStorey) || o.kind === "outline" || o.kind === "skylight") continue;
     const own = freeId(openings, `${key}_${id}`);
     copied.set(key, own);
-    openings[own] = { ...o, ...(host ? { host } : {}), ...(space !== undefined ? { space } : {}), ...(byStorey ? { storey: id } : {}) } as Project["openings"][string];
+    openings[own] = {
+      ...o,
+      ...(host ? { host } : {}),
+      ...(space !== undefined ? { space } : {}),
+      ...(byStorey ? { storey: id } : {}),
+    } as Project["openings"][string];
   }
   const shades = { ...project.shades };
   for (const [key, s] of Object.entries(project.shades)) {
@@ -475,7 +544,8 @@ export function copyStorey(project: Project, storey: string): PlanEdit {
     if (s.kind === "plate") {
       const host = there(s.host);
       if (host) shades[own] = { ...s, host };
-    } else if (s.target.kind === "opening" && copied.has(s.target.opening)) shades[own] = { ...s, target: { kind: "opening", opening: copied.get(s.target.opening) as string } };
+    } else if (s.target.kind === "opening" && copied.has(s.target.opening))
+      shades[own] = { ...s, target: { kind: "opening", opening: copied.get(s.target.opening) as string } };
     else if (s.target.kind === "wall") {
       const host = there(s.target.host);
       if (host) shades[own] = { ...s, target: { kind: "wall", host } };
@@ -499,7 +569,8 @@ export function removeStorey(project: Project, storey: string): PlanEdit {
   const applied = applyChanges(project, spaces.changes);
   if (!applied.ok) return no(applied.message);
   const p = applied.project;
-  const keep = <T>(things: Record<string, T>, drop: (t: T) => boolean): Record<string, T> => Object.fromEntries(Object.entries(things).filter(([, t]) => !drop(t)));
+  const keep = <T>(things: Record<string, T>, drop: (t: T) => boolean): Record<string, T> =>
+    Object.fromEntries(Object.entries(things).filter(([, t]) => !drop(t)));
   const roofs = keep(p.roofs, (r) => r.storey === storey);
   const next: Project = {
     ...p,

@@ -1,6 +1,6 @@
 import { acos, DEG } from "../numeric/index.ts";
 import type { Problem, Project } from "../model/index.ts";
-import { areaOnPlane, ON_GROUND, SLAB, TOLERANCE, trueAzimuth, type Face, type SpaceGeometry, type Vector } from "./faces.ts";
+import { areaOnPlane, ON_GROUND, SLAB, TOLERANCE, trueAzimuth, type Face, type SpaceGeometry, type Vector } from "./face.ts";
 import { eachNearPair } from "./nearby.ts";
 import { areaOf, boxOf, intersection, type Box, type Polygon } from "./polygon.ts";
 import { remaining, type Flat, type Sides } from "./sides.ts";

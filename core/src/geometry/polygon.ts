@@ -11,6 +11,9 @@ export function areaOf(polygons: readonly Polygon[]): number {
   return s;
 }
 
+/** Length of a step in plan, m. */
+export const norm = (dx: number, dy: number): number => Math.sqrt(dx * dx + dy * dy);
+
 /** Left, bottom, right, top. */
 export type Box = readonly [number, number, number, number];
 
@@ -26,8 +29,7 @@ export function boxOf(ring: Ring): Box {
 }
 
 /** Whether two boxes share more than a line. */
-export const boxesMeet = (a: Box, b: Box, reach = 0): boolean =>
-  a[0] < b[2] + reach && b[0] < a[2] + reach && a[1] < b[3] + reach && b[1] < a[3] + reach;
+export const boxesMeet = (a: Box, b: Box, reach = 0): boolean => a[0] < b[2] + reach && b[0] < a[2] + reach && a[1] < b[3] + reach && b[1] < a[3] + reach;
 
 /** Whether a counter-clockwise ring turns left at every corner. */
 export function isConvex(ring: Ring): boolean {

@@ -1,5 +1,5 @@
 import type { Point, Project, Space } from "../model/index.ts";
-import { ringHolds } from "./polygon.ts";
+import { norm, ringHolds } from "./polygon.ts";
 
 interface Edge {
   readonly host: string;
@@ -18,7 +18,7 @@ function edgesOf(project: Project, id: string, space: Space): Edge[] {
   const low = project.storeys[space.storey].elevation + (space.form.base ?? 0);
   return outline.map((p, i) => {
     const q = outline[(i + 1) % outline.length];
-    const length = Math.hypot(q.x - p.x, q.y - p.y);
+    const length = norm(q.x - p.x, q.y - p.y);
     return { host: `${id}/${p.id}`, start: [p.x, p.y], dx: (q.x - p.x) / length, dy: (q.y - p.y) / length, length, low };
   });
 }
@@ -79,7 +79,14 @@ export function rehost(before: Project, after: Project): Project {
       const place = o.kind === "skylight" ? ([o.x, o.y] as Point) : null;
       const to = plates(host).find((h) => {
         const form = after.spaces[h.split("/")[0]].form;
-        return !place || (form.kind === "prism" && ringHolds(form.outline.map((p): Point => [p.x, p.y]), place));
+        return (
+          !place ||
+          (form.kind === "prism" &&
+            ringHolds(
+              form.outline.map((p): Point => [p.x, p.y]),
+              place,
+            ))
+        );
       });
       if (to) openings[key] = { ...o, host: to } as typeof o;
       continue;
@@ -99,7 +106,9 @@ export function rehost(before: Project, after: Project): Project {
       continue;
     }
     const e = old.get(o.host);
-    const hosts = e ? present.filter((n) => n.dx * e.dx + n.dy * e.dy > 0.999 && (onEdge(e, at(n, n.length / 2)) || onEdge(n, at(e, e.length / 2)))).map((n) => n.host) : plates(o.host);
+    const hosts = e
+      ? present.filter((n) => n.dx * e.dx + n.dy * e.dy > 0.999 && (onEdge(e, at(n, n.length / 2)) || onEdge(n, at(e, e.length / 2)))).map((n) => n.host)
+      : plates(o.host);
     hosts.forEach((host, i) => {
       let id = i === 0 ? key : `${key}_${i + 1}`;
       while (i > 0 && Object.hasOwn(after.faceOverrides, id)) id = `${id}_`;
@@ -130,7 +139,13 @@ export function rehost(before: Project, after: Project): Project {
     }
     const home = changed.find((id) => {
       const form = after.spaces[id]?.form;
-      return form?.kind === "prism" && ringHolds(form.outline.map((p): Point => [p.x, p.y]), [s.x, s.y]);
+      return (
+        form?.kind === "prism" &&
+        ringHolds(
+          form.outline.map((p): Point => [p.x, p.y]),
+          [s.x, s.y],
+        )
+      );
     });
     const space = home ?? (after.spaces[s.space] ? s.space : null);
     if (space) sensors[key] = { ...s, space };

@@ -1,6 +1,6 @@
 import type { Project, Shade } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
-import type { Face, Geometry, Vector } from "./faces.ts";
+import type { Face, Geometry, Vector } from "./face.ts";
 import { orientationOf, type PlacedOpening } from "./openings.ts";
 
 /** A free plane piece in space that casts shade; convex. */

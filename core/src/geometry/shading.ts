@@ -1,5 +1,5 @@
 import { canonicalJson, hashText } from "../numeric/index.ts";
-import type { Vector } from "./faces.ts";
+import type { Vector } from "./face.ts";
 
 /** A convex plane piece that receives sun, with the outward normal of its plane. */
 export interface Receiver {

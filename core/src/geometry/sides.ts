@@ -1,7 +1,7 @@
 import { signedArea, type Point, type Problem, type Project, type Ring, type Space } from "../model/index.ts";
 import { areaOf, boxOf, difference, intersection, type Box, type Polygon } from "./polygon.ts";
 import { FLAT, heightAt, roofPatches, roofProfile, type Plane, type RoofPatch } from "./roofs.ts";
-import type { SpaceGeometry, Vector } from "./faces.ts";
+import type { SpaceGeometry, Vector } from "./face.ts";
 
 /** An upright side of a space before it is known what it touches. */
 export interface Upright {
@@ -97,11 +97,19 @@ function prismSides(project: Project, id: string, space: Space, form: Prism): Si
     }
     const covered = patches.reduce((s, p) => s + areaOf(p.polygons), 0);
     if (covered < floorArea - 0.01)
-      return nothing(fault(id, "roof", `The roof "${roof.name}" covers ${covered.toFixed(1)} of ${floorArea.toFixed(1)} m² of ${space.name}; draw it over the whole space.`));
+      return nothing(
+        fault(id, "roof", `The roof "${roof.name}" covers ${covered.toFixed(1)} of ${floorArea.toFixed(1)} m² of ${space.name}; draw it over the whole space.`),
+      );
     const corners = patches.flatMap((p) => p.polygons.flatMap((poly) => poly.flatMap((r) => r.map(([x, y]) => heightAt(p.plane, x, y)))));
     high = snap(Math.max(...corners));
     if (Math.min(...corners) < low - 1e-3)
-      return nothing(fault(id, "height", `The roof "${roof.name}" comes down to ${Math.min(...corners).toFixed(2)} m, below the floor of ${space.name} at ${low.toFixed(2)} m.`));
+      return nothing(
+        fault(
+          id,
+          "height",
+          `The roof "${roof.name}" comes down to ${Math.min(...corners).toFixed(2)} m, below the floor of ${space.name} at ${low.toFixed(2)} m.`,
+        ),
+      );
     volume = patches.reduce((s, p) => s + volumeUnder(p, low), 0);
   }
   if (high - low < LEAST_HEIGHT)
@@ -189,7 +197,8 @@ function freeSides(id: string, space: Space, form: Extract<Space["form"], { kind
       continue;
     }
     const off = bend(ring);
-    if (off > FLATNESS) problems.push(fault(id, "bent", `A face of ${space.name} ("${key}") bends by ${(100 * off).toFixed(0)} cm; it is taken as plane.`, "warning"));
+    if (off > FLATNESS)
+      problems.push(fault(id, "bent", `A face of ${space.name} ("${key}") bends by ${(100 * off).toFixed(0)} cm; it is taken as plane.`, "warning"));
     surface += area;
     closed = [closed[0] + a[0], closed[1] + a[1], closed[2] + a[2]];
     volume += (ring[0][0] * a[0] + ring[0][1] * a[1] + ring[0][2] * a[2]) / 3;
@@ -201,10 +210,13 @@ function freeSides(id: string, space: Space, form: Extract<Space["form"], { kind
     if (Math.abs(n[2]) < UPRIGHT) uprights.push(freeUpright(id, key, ring, n));
     else flats.push(freeFlat(id, key, ring, n));
   }
-  if (uprights.length + flats.length < 4) return nothing(fault(id, "free-faces", `${space.name} has ${uprights.length + flats.length} usable faces; at least four enclose a space.`));
+  if (uprights.length + flats.length < 4)
+    return nothing(fault(id, "free-faces", `${space.name} has ${uprights.length + flats.length} usable faces; at least four enclose a space.`));
   const open = Math.sqrt(closed[0] * closed[0] + closed[1] * closed[1] + closed[2] * closed[2]);
   if (open > 0.02 * surface)
-    problems.push(fault(id, "open", `The faces of ${space.name} do not close: ${open.toFixed(1)} m² are missing or turned; its volume is an estimate.`, "warning"));
+    problems.push(
+      fault(id, "open", `The faces of ${space.name} do not close: ${open.toFixed(1)} m² are missing or turned; its volume is an estimate.`, "warning"),
+    );
   if (volume < 0) {
     const turned = Object.fromEntries(Object.entries(form.faces).map(([k, f]) => [k, { ring: [...f.ring].reverse() }]));
     return nothing({

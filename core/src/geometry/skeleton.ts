@@ -1,5 +1,5 @@
 import { signedArea, type Point, type Ring } from "../model/index.ts";
-import { areaOf, ringHolds, union, type Polygon } from "./polygon.ts";
+import { areaOf, norm, type Polygon, ringHolds, union } from "./polygon.ts";
 
 /** Places nearer than this are one, m. */
 const NEAR = 1e-6;
@@ -171,8 +171,8 @@ function settle(given: readonly Loop[], lines: readonly Line[]): Loop[] {
         const a = lines[loop[before].edge];
         const b = lines[loop[i].edge];
         if (Math.abs(a.dx * b.dy - a.dy * b.dx) < 1e-7 && a.dx * b.dx + a.dy * b.dy < 0) {
-          const into = Math.hypot(loop[i].x - loop[before].x, loop[i].y - loop[before].y);
-          const out = Math.hypot(loop[j].x - loop[i].x, loop[j].y - loop[i].y);
+          const into = norm(loop[i].x - loop[before].x, loop[i].y - loop[before].y);
+          const out = norm(loop[j].x - loop[i].x, loop[j].y - loop[i].y);
           const apart = Math.abs(-(loop[j].x - loop[before].x) * a.dy + (loop[j].y - loop[before].y) * a.dx);
           if (apart > reach) continue;
           // a spike: the longer side remains as far as the shorter one does not cover it

@@ -1,6 +1,6 @@
 import { cos, DEG, sin } from "../numeric/index.ts";
 import type { Project } from "../model/index.ts";
-import type { Vector } from "./faces.ts";
+import type { Vector } from "./face.ts";
 
 /** A convex plane piece that casts shade. */
 export interface Caster {

@@ -1,5 +1,5 @@
 import type { Point, Project } from "../model/index.ts";
-import { LEAST_DEPTH, TOLERANCE, trueAzimuth, type Face, type Vector } from "./faces.ts";
+import { LEAST_DEPTH, TOLERANCE, trueAzimuth, type Face, type Vector } from "./face.ts";
 import { areaOf, boxOf, difference, intersection, type Polygon } from "./polygon.ts";
 import { eachNearPair } from "./nearby.ts";
 import { uprightBox, type Upright } from "./sides.ts";
@@ -103,7 +103,15 @@ export function wallFaces(project: Project, uprights: readonly Upright[], hand: 
     }
     const byHand = hand.get(common.host);
     const piece = (contact: Face["contact"], r: Rectangle, shape: readonly Polygon[] | null, k: number): void => {
-      faces.push({ ...common, ...wall(r, shape), key: `${common.host}|${contact}|${k}`, contact, byHand: byHand !== undefined, partner: null, partnerSpace: null });
+      faces.push({
+        ...common,
+        ...wall(r, shape),
+        key: `${common.host}|${contact}|${k}`,
+        contact,
+        byHand: byHand !== undefined,
+        partner: null,
+        partnerSpace: null,
+      });
     };
     // what lies below the ground stands against earth
     const basement = e.low < -LEAST_DEPTH;

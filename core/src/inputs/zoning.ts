@@ -49,7 +49,9 @@ export function proposeZones(project: Project, rule: ZoningRule, only: readonly 
       key = `${s.storey}|${side}|${s.spaceType ?? ""}`;
       name = `${storey}, ${side}, ${type.toLowerCase()}`;
     } else if (rule === "set-points and hours") {
-      const read = (["heatingSetpoint", "coolingSetpoint", "heatingSetback", "coolingSetback", "conditioningSchedule"] as const).map((f) => effective(project, "space", id, f).value);
+      const read = (["heatingSetpoint", "coolingSetpoint", "heatingSetback", "coolingSetback", "conditioningSchedule"] as const).map(
+        (f) => effective(project, "space", id, f).value,
+      );
       key = `${s.storey}|${JSON.stringify(read)}`;
       name = `${storey}, ${read[0] === null ? "not heated" : `${String(read[0])} °C`} to ${read[1] === null ? "not cooled" : `${String(read[1])} °C`}`;
     }
@@ -78,7 +80,8 @@ export function proposeZones(project: Project, rule: ZoningRule, only: readonly 
   }
   const used = new Set(Object.values(spaces).map((s) => s.zone));
   for (const id of Object.keys(project.zones))
-    if (!used.has(id) && Object.values(project.spaces).some((s) => s.zone === id) && !Object.values(project.airExchanges).some((e) => e.zones.includes(id))) delete zones[id];
+    if (!used.has(id) && Object.values(project.spaces).some((s) => s.zone === id) && !Object.values(project.airExchanges).some((e) => e.zones.includes(id)))
+      delete zones[id];
   const changes = differenceOf(project, { ...project, zones, spaces });
   if (changes.length === 0) return { ok: false, message: "The spaces are zoned like this already." };
   return { ok: true, name: `Zones: ${rule}`, changes, select: [] };

@@ -31,7 +31,10 @@ const cornerSchema = z.tuple([z.number(), z.number(), z.number()]);
 
 /** Image an outline is traced over. */
 export const underlaySchema = z.strictObject({
-  image: z.string().regex(/^[0-9a-f]{16,64}$/).describe("Name of the stored image."),
+  image: z
+    .string()
+    .regex(/^[0-9a-f]{16,64}$/)
+    .describe("Name of the stored image."),
   name,
   x: z.number().describe("Plan x of its lower left corner, m."),
   y: z.number().describe("Plan y of its lower left corner, m."),
@@ -580,7 +583,10 @@ export const projectSchema = z.strictObject({
     z.strictObject({
       host: z.string().describe("space/edge, space/floor id or space/ceiling id."),
       assembly: id.nullable().describe("What it is made of; null: from the kit."),
-      contact: z.enum(["ground", "adiabatic"]).optional().describe("What is behind it where it touches no other space, set by hand. Absent: found by geometry."),
+      contact: z
+        .enum(["ground", "adiabatic"])
+        .optional()
+        .describe("What is behind it where it touches no other space, set by hand. Absent: found by geometry."),
     }),
   ),
   materials: records(materialSchema),

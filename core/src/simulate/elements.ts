@@ -97,7 +97,9 @@ export function buildElements(
       floor: (flip ? -face.normal[2] : face.normal[2]) < -0.5,
       plane: slope
         ? `slope ${slope.map((v) => Math.round(v * 100)).join(" ")}`
-        : face.wall ? `${(Math.round(face.azimuth * 10) + (flip ? 1800 : 0)) % 3600} 90 ${turn * offset}` : `flat ${offset}`,
+        : face.wall
+          ? `${(Math.round(face.azimuth * 10) + (flip ? 1800 : 0)) % 3600} 90 ${turn * offset}`
+          : `flat ${offset}`,
       normal: face.normal,
     };
   };

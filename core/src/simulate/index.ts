@@ -10,3 +10,4 @@ export * from "./state.ts";
 export * from "./daylight.ts";
 export * from "./terms.ts";
 export * from "./weather.ts";
+export * from "./sunStudy.ts";

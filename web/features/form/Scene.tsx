@@ -1,238 +1,289 @@
 "use client";
-import { Canvas, type ThreeEvent } from "@react-three/fiber";
+import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
 import { OrbitControls } from "@react-three/drei";
-import { useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
-import { checkProject, wallCorners, type Face, type Project, type Vector } from "@arroyo/core";
+import { checkProject, facePolygons, type Face, type Project, type Vector } from "@arroyo/core";
 import { useStore } from "../store.ts";
-
-type Pattern = "plain" | "dots" | "hatch";
-
-/** World of the scene: x right, y up, z toward the viewer of the plan. */
-const toScene = ([x, y, z]: Vector): THREE.Vector3 => new THREE.Vector3(x, z, -y);
-
-/** A one-metre tile of the pattern that tells what a face touches. */
-function patternTexture(pattern: Pattern, paper: string, ink: string): THREE.CanvasTexture {
-  const canvas = document.createElement("canvas");
-  canvas.width = canvas.height = 64;
-  const c = canvas.getContext("2d") as CanvasRenderingContext2D;
-  c.fillStyle = paper;
-  c.fillRect(0, 0, 64, 64);
-  c.fillStyle = c.strokeStyle = ink;
-  if (pattern === "dots")
-    for (const [x, y] of [
-      [16, 16],
-      [48, 48],
-    ])
-      c.fillRect(x - 3, y - 3, 6, 6);
-  if (pattern === "hatch") {
-    c.lineWidth = 3;
-    for (let d = -64; d <= 64; d += 16) {
-      c.beginPath();
-      c.moveTo(d, 64);
-      c.lineTo(d + 64, 0);
-      c.stroke();
-    }
-  }
-  const texture = new THREE.CanvasTexture(canvas);
-  texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
-  texture.colorSpace = THREE.SRGBColorSpace;
-  texture.anisotropy = 4;
-  return texture;
-}
-
-/** Triangles of a plane piece given by rings in the scene, with texture coordinates in metres. */
-function pieceGeometry(rings: Vector[][], normal: Vector): THREE.BufferGeometry {
-  const u = Math.abs(normal[2]) > 0.9 ? new THREE.Vector3(1, 0, 0) : toScene([-normal[1], normal[0], 0]);
-  const v = Math.abs(normal[2]) > 0.9 ? new THREE.Vector3(0, 0, -1) : new THREE.Vector3(0, 1, 0);
-  const flat = rings.map((r) => r.map((p) => new THREE.Vector2(toScene(p).dot(u), toScene(p).dot(v))));
-  const triangles = THREE.ShapeUtils.triangulateShape(flat[0], flat.slice(1));
-  const points = rings.flat().map(toScene);
-  const places = flat.flat();
-  const g = new THREE.BufferGeometry();
-  g.setAttribute(
-    "position",
-    new THREE.Float32BufferAttribute(
-      points.flatMap((p) => [p.x, p.y, p.z]),
-      3,
-    ),
-  );
-  g.setAttribute(
-    "uv",
-    new THREE.Float32BufferAttribute(
-      places.flatMap((p) => [p.x, p.y]),
-      2,
-    ),
-  );
-  g.setIndex(triangles.flat());
-  const n = toScene(normal);
-  g.setAttribute(
-    "normal",
-    new THREE.Float32BufferAttribute(
-      points.flatMap(() => [n.x, n.y, n.z]),
-      3,
-    ),
-  );
-  return g;
-}
-
-const ringsOf = (face: Face): Vector[][][] =>
-  face.wall
-    ? [[wallCorners(face, face.wall)]]
-    : (face.plate?.polygons ?? []).map((polygon) => polygon.map((ring) => ring.map(([x, y]): Vector => [x, y, face.plate?.level ?? 0])));
-
-/** Upward or outward normal of a plane ring, for its light. */
-function normalOf(ring: readonly Vector[]): Vector {
-  const a = ring[0];
-  const u = ring[1].map((v, i) => v - a[i]);
-  const v = ring[2].map((x, i) => x - a[i]);
-  const n: Vector = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-  const l = Math.hypot(...n) || 1;
-  return [n[0] / l, n[1] / l, n[2] / l];
-}
-
-function edgeGeometry(pieces: Vector[][][]): THREE.BufferGeometry {
-  const points: THREE.Vector3[] = [];
-  for (const rings of pieces) for (const ring of rings) ring.forEach((p, i) => points.push(toScene(p), toScene(ring[(i + 1) % ring.length])));
-  return new THREE.BufferGeometry().setFromPoints(points);
-}
+import { useForm } from "./formStore.ts";
+import { Batch, classOf, classTint, faultyPlaces, lineGeometry, normalOf, patterns, patternTexture, tellFace, toScene, type Pattern } from "./sceneParts.ts";
 
 interface Token {
   readonly paper: string;
   readonly ink: string;
   readonly water: string;
+  readonly wash: string;
   readonly glass: string;
   readonly shade: string;
   readonly leaf: string;
+  readonly clay: string;
 }
 function tokens(): Token {
   const dark = document.documentElement.classList.contains("dark");
   return dark
-    ? { paper: "#35373A", ink: "#D8D3C8", water: "#6FBCCB", glass: "#47646B", shade: "#6B5B45", leaf: "#66705A" }
-    : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", glass: "#A9C6CC", shade: "#D9C7A8", leaf: "#A9B593" };
+    ? { paper: "#3B3D40", ink: "#D8D3C8", water: "#6FBCCB", wash: "#3E6A73", glass: "#47646B", shade: "#6B5B45", leaf: "#66705A", clay: "#C97355" }
+    : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", wash: "#A9D3DA", glass: "#A9C6CC", shade: "#D9C7A8", leaf: "#A9B593", clay: "#D08B6F" };
 }
 
-/** The building in three dimensions; what a face touches is told by its pattern. */
-export function Scene({ project, upTo, onPick }: { project: Project; upTo: string | null; onPick: (id: string, add: boolean) => void }) {
-  const selection = useStore((s) => s.selection);
-  const chosen = new Set(selection.filter((s) => s.kind === "space").map((s) => s.id));
-  const { geometry, openings, shades, surroundings } = checkProject(project);
-  const look = useMemo(() => tokens(), []);
-  const textures = useMemo(
-    () => ({
-      plain: patternTexture("plain", look.paper, look.ink),
-      dots: patternTexture("dots", look.paper, look.ink),
-      hatch: patternTexture("hatch", look.paper, look.ink),
-      chosen: patternTexture("plain", look.water, look.ink),
-    }),
-    [look],
-  );
-  const limit = upTo === null ? Infinity : project.storeys[upTo].elevation + 1;
-  const parts = useMemo(() => {
-    const shown = geometry.faces.filter((f) => {
-      const low = f.wall ? f.wall.low : (f.plate?.level ?? 0);
-      const space = geometry.spaces.get(f.space);
-      if (upTo !== null && ((space?.low ?? 0) > limit || (f.kind === "ceiling" && (f.plate?.level ?? 0) > limit))) return false;
-      return f.contact !== "space" || (upTo !== null && low <= limit);
-    });
-    return shown.map((f) => {
-      const pieces = ringsOf(f);
-      return {
-        face: f,
-        pieces: pieces.map((r) => pieceGeometry(r, f.normal)),
-        edges: edgeGeometry(pieces),
-        pattern: (f.contact === "ground" ? "dots" : f.contact === "space" ? "hatch" : "plain") as Pattern,
-      };
-    });
-  }, [geometry, upTo, limit]);
-  const glass = useMemo(
-    () =>
-      openings.flatMap((o) => {
-        const face = geometry.byKey.get(o.face);
-        if (!face || (upTo !== null && o.low > limit + 4)) return [];
-        const lifted = wallCorners(face, o).map((p): Vector => [p[0] + face.normal[0] * 0.05, p[1] + face.normal[1] * 0.05, p[2]]);
-        return [{ o, space: face.space, piece: pieceGeometry([lifted], face.normal), edges: edgeGeometry([[lifted]]) }];
-      }),
-    [geometry, openings, upTo, limit],
-  );
-  const planes = useMemo(
-    () =>
-      [...shades, ...surroundings].map((s) => ({
-        key: s.key,
-        piece: pieceGeometry([[...s.corners]], normalOf(s.corners)),
-        edges: edgeGeometry([[[...s.corners]]]),
-        through: s.transmittance !== null,
-        around: surroundings.some((x) => x === s),
-      })),
-    [shades, surroundings],
-  );
-  const bounds = useMemo(() => {
-    const box = new THREE.Box3();
-    for (const p of parts) for (const g of p.pieces) box.union(new THREE.Box3().setFromBufferAttribute(g.getAttribute("position") as THREE.BufferAttribute));
-    for (const p of planes) if (p.around) box.union(new THREE.Box3().setFromBufferAttribute(p.piece.getAttribute("position") as THREE.BufferAttribute));
-    const centre = box.isEmpty() ? new THREE.Vector3() : box.getCenter(new THREE.Vector3());
-    const size = box.isEmpty() ? 20 : box.getSize(new THREE.Vector3()).length();
-    return { centre, size };
-    // the view is framed once for a project, not at every edit
+/** What colours faces: null leaves the paper. */
+export type Paint = (face: Face) => string | null;
+
+const patternOf = (f: Face): Pattern => (f.contact === "ground" ? "dots" : f.contact === "space" ? "hatch" : "plain");
+
+interface Orbit {
+  target: THREE.Vector3;
+  update(): void;
+}
+
+/** Turns a camera to a box, keeping its direction unless it is the first look. */
+function aim(camera: THREE.OrthographicCamera, orbit: Orbit, box: THREE.Box3, first: boolean, pixels: number): void {
+  const middle = box.getCenter(new THREE.Vector3());
+  const reach = Math.max(4, box.getSize(new THREE.Vector3()).length());
+  const away = first ? new THREE.Vector3(-1, 0.75, 1.1).normalize().multiplyScalar(200) : camera.position.clone().sub(orbit.target);
+  orbit.target.copy(middle);
+  camera.position.copy(middle).add(away);
+  camera.zoom = (0.94 * pixels) / reach;
+  camera.updateProjectionMatrix();
+  orbit.update();
+}
+
+/** Frames what is asked for, once for a project and at each request. */
+function Framing({ box, focus }: { box: THREE.Box3; focus: THREE.Box3 | null }) {
+  const { camera, controls, size, invalidate } = useThree();
+  const asked = useForm((s) => s.focus);
+  const first = useRef(true);
+  useEffect(() => {
+    const orbit = controls as unknown as Orbit | null;
+    if (!orbit || !(camera instanceof THREE.OrthographicCamera)) return;
+    const b = !first.current && focus ? focus : box;
+    if (b.isEmpty()) return;
+    aim(camera, orbit, b, first.current, Math.min(size.width, size.height));
+    first.current = false;
+    invalidate();
+    // framed once, and when asked
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [project.id]);
-  const pick = (id: string) => (e: ThreeEvent<MouseEvent>) => {
+  }, [asked, controls]);
+  return null;
+}
+
+/** Tells the drawing to the page: draw calls for those who measure. */
+function Meter() {
+  const { gl, scene, camera } = useThree();
+  useEffect(() => {
+    (window as unknown as { arroyoScene?: unknown }).arroyoScene = {
+      measure: () => {
+        const began = performance.now();
+        gl.info.reset();
+        gl.render(scene, camera);
+        return { calls: gl.info.render.calls, triangles: gl.info.render.triangles, script: performance.now() - began };
+      },
+      render: () => gl.render(scene, camera),
+    };
+  }, [gl, scene, camera]);
+  return null;
+}
+
+/** The building in three dimensions; what a face touches is told by its pattern, what was set by hand by a dashed edge. */
+export function Scene({
+  project,
+  upTo,
+  onPick,
+  paint,
+  sun,
+  onTell,
+  canvas,
+}: {
+  project: Project;
+  upTo: string | null;
+  onPick: (face: Face, e: { shiftKey: boolean }) => void;
+  paint?: Paint;
+  /** Direction toward the sun in plan coordinates; null: an even light. */
+  sun: Vector | null;
+  onTell?: (text: string | null) => void;
+  canvas?: (c: HTMLCanvasElement) => void;
+}) {
+  const selection = useStore((s) => s.selection);
+  const { shown, hidden } = useForm();
+  const chosen = useMemo(() => new Set(selection.map((s) => (s.kind === "space" ? s.id : ""))), [selection]);
+  const wall = selection.find((s) => s.kind === "wall")?.id;
+  const opening = selection.find((s) => s.kind === "opening")?.id;
+  const checked = checkProject(project);
+  const { geometry, openings, shades, surroundings } = checked;
+  const look = useMemo(() => tokens(), []);
+  const textures = useMemo(() => Object.fromEntries(patterns.map((p) => [p, patternTexture(p, look.ink)])) as Record<Pattern, THREE.CanvasTexture>, [look]);
+  const limit = upTo === null ? Infinity : project.storeys[upTo].elevation + 1;
+
+  const parts = useMemo(() => {
+    const faulty = faultyPlaces(project, checked);
+    const visible = geometry.faces.filter((f) => {
+      const space = geometry.spaces.get(f.space);
+      if (hidden.has(f.space)) return false;
+      if (upTo !== null && ((space?.low ?? 0) > limit || (f.kind === "ceiling" && f.low > limit))) return false;
+      // inner faces show where something in front of them is taken away
+      return f.contact !== "space" || (upTo !== null && f.low <= limit) || hidden.has(f.partnerSpace ?? "");
+    });
+    const classes = [...new Set(visible.flatMap((f) => classOf(project, checked, shown, f, faulty) ?? []))].sort();
+    const batches = Object.fromEntries(patterns.map((p) => [p, new Batch()])) as Record<Pattern, Batch>;
+    const lines: { polygons: Vector[][][]; colour: string }[] = [];
+    const dashed: { polygons: Vector[][][]; colour: string }[] = [];
+    const box = new THREE.Box3();
+    for (const f of visible) {
+      const polygons = facePolygons(f);
+      const on = chosen.has(f.space) || wall === f.host;
+      const own = paint?.(f);
+      const name = own === undefined ? classOf(project, checked, shown, f, faulty) : null;
+      const tint =
+        own ??
+        (name === null
+          ? look.paper
+          : name === "has a problem"
+            ? look.clay
+            : name === "sound"
+              ? look.paper
+              : classTint[classes.indexOf(name) % classTint.length]);
+      batches[own ? "plain" : patternOf(f)].add(f.key, polygons, f.normal, on ? look.wash : tint);
+      (f.byHand ? dashed : lines).push({ polygons, colour: on ? look.water : look.ink });
+      for (const ring of polygons.flat()) for (const p of ring) box.expandByPoint(toScene(p));
+    }
+    return {
+      batches,
+      geometries: patterns.map((p) => batches[p].geometry()),
+      lines: lineGeometry(lines),
+      dashed: lineGeometry(dashed),
+      box,
+      any: dashed.length > 0,
+    };
+  }, [project, checked, geometry, shown, hidden, upTo, limit, chosen, wall, paint, look]);
+
+  const glass = useMemo(() => {
+    const batch = new Batch();
+    const lines: { polygons: Vector[][][]; colour: string }[] = [];
+    for (const o of openings) {
+      const face = geometry.byKey.get(o.face);
+      if (!face || hidden.has(face.space) || (upTo !== null && o.low > limit + 4)) continue;
+      const lifted = o.corners.map((p): Vector => [p[0] + face.normal[0] * 0.04, p[1] + face.normal[1] * 0.04, p[2] + face.normal[2] * 0.04]);
+      batch.add(o.face, [[lifted]], face.normal, o.record === opening ? look.clay : o.use === "door" ? look.shade : look.glass);
+      lines.push({ polygons: [[lifted]], colour: o.record === opening ? look.water : look.ink });
+    }
+    return { batch, piece: batch.geometry(), lines: lineGeometry(lines) };
+  }, [openings, geometry, hidden, upTo, limit, opening, look]);
+
+  const around = useMemo(() => {
+    const solid = new Batch();
+    const leaves = new Batch();
+    const lines: { polygons: Vector[][][]; colour: string }[] = [];
+    const box = new THREE.Box3();
+    for (const s of [...shades, ...surroundings]) {
+      const ring = [...s.corners];
+      (s.transmittance === null ? solid : leaves).add(s.key, [[ring]], normalOf(ring), s.transmittance === null ? look.shade : look.leaf);
+      lines.push({ polygons: [[ring]], colour: look.ink });
+    }
+    for (const s of surroundings) for (const p of s.corners) box.expandByPoint(toScene(p));
+    return { solid: solid.geometry(), leaves: leaves.geometry(), lines: lineGeometry(lines), box };
+  }, [shades, surroundings, look]);
+
+  const focus = useMemo(() => {
+    const box = new THREE.Box3();
+    for (const f of geometry.faces)
+      if (chosen.has(f.space) || f.host === wall || openings.some((o) => o.record === opening && o.face === f.key))
+        for (const ring of facePolygons(f).flat()) for (const p of ring) box.expandByPoint(toScene(p));
+    return box.isEmpty() ? null : box;
+  }, [geometry, openings, chosen, wall, opening]);
+
+  const faceOf = (batch: Batch, e: ThreeEvent<MouseEvent | PointerEvent>): Face | undefined =>
+    e.faceIndex === null || e.faceIndex === undefined ? undefined : geometry.byKey.get(batch.owners[e.faceIndex]);
+  const pick = (batch: Batch) => (e: ThreeEvent<MouseEvent>) => {
     e.stopPropagation();
-    if (e.delta < 4) onPick(id, e.shiftKey);
+    const f = faceOf(batch, e);
+    if (e.delta < 4 && f) onPick(f, e);
   };
-  const { centre, size } = bounds;
+  const tell = (batch: Batch) => (e: ThreeEvent<PointerEvent>) => {
+    e.stopPropagation();
+    const f = faceOf(batch, e);
+    onTell?.(f ? tellFace(project, f) : null);
+  };
+  const whole = useMemo(() => parts.box.clone().union(around.box), [parts, around]);
+  const reach = whole.isEmpty() ? 20 : whole.getSize(new THREE.Vector3()).length();
+  const middle = whole.isEmpty() ? new THREE.Vector3() : whole.getCenter(new THREE.Vector3());
+  const light = sun
+    ? toScene(sun)
+        .multiplyScalar(reach * 1.5)
+        .add(middle)
+    : new THREE.Vector3(-40, 70, 60).add(middle);
   return (
     <Canvas
       frameloop="demand"
       orthographic
-      camera={{ position: [centre.x - size, centre.y + size * 0.75, centre.z + size * 1.1], zoom: 300 / size, near: -500, far: 2000 }}
+      shadows={sun ? "percentage" : false}
+      camera={{ position: [-100, 75, 110], zoom: 10, near: -2000, far: 4000 }}
       role="img"
       aria-label="The building in three dimensions"
       gl={{ antialias: true, preserveDrawingBuffer: true }}
+      onCreated={({ gl }) => canvas?.(gl.domElement)}
+      onPointerMissed={() => onTell?.(null)}
     >
-      <ambientLight intensity={2.1} />
-      <directionalLight position={[-40, 70, 60]} intensity={1.3} />
-      {parts.map(({ face, pieces, edges, pattern }) => (
-        <group key={face.key}>
-          {pieces.map((g, i) => (
-            <mesh key={i} geometry={g} onClick={pick(face.space)}>
-              <meshLambertMaterial
-                map={chosen.has(face.space) ? textures.chosen : textures[pattern]}
-                side={THREE.DoubleSide}
-                polygonOffset
-                polygonOffsetFactor={1}
-                polygonOffsetUnits={1}
-                transparent={chosen.has(face.space)}
-                opacity={chosen.has(face.space) ? 0.45 : 1}
-              />
-            </mesh>
-          ))}
-          <lineSegments geometry={edges}>
-            <lineBasicMaterial color={chosen.has(face.space) ? look.water : look.ink} />
-          </lineSegments>
-        </group>
+      <ambientLight intensity={sun ? 1.5 : 2.1} />
+      <directionalLight
+        key={sun ? `sun${reach.toFixed(0)}` : "even"}
+        position={light}
+        target-position={middle}
+        intensity={sun ? 2.4 : 1.3}
+        castShadow={sun !== null}
+        shadow-mapSize={[2048, 2048]}
+        shadow-bias={-0.0008}
+        shadow-normalBias={0.05}
+        shadow-camera-left={-reach}
+        shadow-camera-right={reach}
+        shadow-camera-top={reach}
+        shadow-camera-bottom={-reach}
+        shadow-camera-near={0.1}
+        shadow-camera-far={reach * 4}
+      />
+      {sun && (
+        <mesh rotation={[-Math.PI / 2, 0, 0]} position={[middle.x, -0.02, middle.z]} receiveShadow>
+          <planeGeometry args={[reach * 4, reach * 4]} />
+          <shadowMaterial opacity={0.28} />
+        </mesh>
+      )}
+      {patterns.map((p, i) => (
+        <mesh key={p} geometry={parts.geometries[i]} castShadow receiveShadow onClick={pick(parts.batches[p])} onPointerMove={tell(parts.batches[p])}>
+          <meshLambertMaterial
+            vertexColors
+            map={textures[p]}
+            side={THREE.DoubleSide}
+            shadowSide={THREE.DoubleSide}
+            polygonOffset
+            polygonOffsetFactor={1}
+            polygonOffsetUnits={1}
+          />
+        </mesh>
       ))}
-      {glass.map(({ o, space, piece, edges }) => (
-        <group key={o.key}>
-          <mesh geometry={piece} onClick={pick(space)}>
-            <meshLambertMaterial color={o.use === "door" ? look.shade : look.glass} side={THREE.DoubleSide} />
-          </mesh>
-          <lineSegments geometry={edges}>
-            <lineBasicMaterial color={look.ink} />
-          </lineSegments>
-        </group>
-      ))}
-      {planes.map((p) => (
-        <group key={p.key}>
-          <mesh geometry={p.piece}>
-            <meshLambertMaterial color={p.through ? look.leaf : look.shade} side={THREE.DoubleSide} transparent={p.through} opacity={p.through ? 0.55 : 1} />
-          </mesh>
-          <lineSegments geometry={p.edges}>
-            <lineBasicMaterial color={look.ink} />
-          </lineSegments>
-        </group>
-      ))}
-      <OrbitControls makeDefault target={centre} enableDamping={false} />
+      <lineSegments geometry={parts.lines}>
+        <lineBasicMaterial vertexColors />
+      </lineSegments>
+      {parts.any && (
+        <lineSegments geometry={parts.dashed} onUpdate={(l) => l.computeLineDistances()}>
+          <lineDashedMaterial vertexColors dashSize={0.4} gapSize={0.25} />
+        </lineSegments>
+      )}
+      <mesh geometry={glass.piece} receiveShadow onClick={pick(glass.batch)} onPointerMove={tell(glass.batch)}>
+        <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
+      </mesh>
+      <lineSegments geometry={glass.lines}>
+        <lineBasicMaterial vertexColors />
+      </lineSegments>
+      <mesh geometry={around.solid} castShadow receiveShadow>
+        <meshLambertMaterial vertexColors side={THREE.DoubleSide} shadowSide={THREE.DoubleSide} />
+      </mesh>
+      <mesh geometry={around.leaves} castShadow>
+        <meshLambertMaterial vertexColors side={THREE.DoubleSide} transparent opacity={0.55} />
+      </mesh>
+      <lineSegments geometry={around.lines}>
+        <lineBasicMaterial vertexColors />
+      </lineSegments>
+      <OrbitControls makeDefault enableDamping={false} />
+      <Framing box={whole} focus={focus} />
+      <Meter />
     </Canvas>
   );
 }

@@ -1,0 +1,124 @@
+import { extraterrestrial, LEAST_COSINE, perezSky, sunVector, type WeatherYear } from "../climate/index.ts";
+import { cachedLitShares, convexPieces, type Face, type Vector } from "../geometry/index.ts";
+import { ProjectError, type Project } from "../model/index.ts";
+import { cos, DEG, sin } from "../numeric/index.ts";
+import { checkProject } from "./check.ts";
+import { allCasters, skyDirections } from "./litTable.ts";
+
+/** Days the sun is followed on through a longer period; each stands for its share of it. */
+const MOST_DAYS = 24;
+const QUARTERS = 96;
+
+/** Days of a sun study. */
+export interface SunPeriod {
+  /** First day of the year, 0…364. */
+  readonly from: number;
+  /** Number of days, 1…365. */
+  readonly days: number;
+}
+
+/** Sun on one outdoor face over a period. */
+export interface FaceSun {
+  readonly key: string;
+  readonly space: string;
+  readonly host: string;
+  readonly area: number;
+  /** Hours in which the sun, were the sky clear, would stand on the face, by its lit share, h. */
+  readonly hours: number;
+  /** Beam, sky and ground-reflected sun of the weather year on the face, kWh/m². */
+  readonly beam: number;
+  readonly diffuse: number;
+  readonly total: number;
+}
+
+export interface SunProgress {
+  readonly done: number;
+  readonly of: number;
+}
+
+/**
+ * Hours of sun and irradiation on every outdoor face, from the form and the weather alone: shadows by exact
+ * clipping at quarter hours of the study's days (24 of them at most, evenly through it), beam and diffuse of
+ * every day from the weather year, the sky by the run's model. Yields its progress by face.
+ * @throws ProjectError where the form is broken
+ */
+export function* sunStudy(project: Project, weather: WeatherYear, period: SunPeriod): Generator<SunProgress, readonly FaceSun[]> {
+  const { geometry, shades, surroundings, problems } = checkProject(project);
+  const broken = problems.filter((p) => p.severity === "error" && p.stage === "form" && p.code !== "no-zone");
+  if (broken.length > 0 && geometry.faces.length === 0) throw new ProjectError(broken);
+  const { latitude, longitude, timeZone, planNorth, albedo } = project.site;
+  const [c, s] = [cos(planNorth * DEG), sin(planNorth * DEG)];
+  const days = Math.max(1, Math.min(365, Math.round(period.days)));
+  const samples = Math.min(MOST_DAYS, days);
+  const sampleDays = Array.from({ length: samples }, (_, i) => (period.from + Math.floor(((i + 0.5) * days) / samples)) % 365);
+  const directions: Vector[] = [];
+  const place = new Int32Array(samples * QUARTERS).fill(-1);
+  sampleDays.forEach((d, i) => {
+    for (let q = 0; q < QUARTERS; q++) {
+      const [e, n, u] = sunVector(d * 24 + (q + 0.5) / 4, latitude, longitude, timeZone);
+      if (u <= 0) continue;
+      place[i * QUARTERS + q] = directions.length;
+      directions.push([e * c - n * s, e * s + n * c, u]);
+    }
+  });
+  const sampleOf = (k: number): number => Math.min(samples - 1, Math.floor(((k + 0.5) * samples) / days));
+  const sky = skyDirections(project.site);
+  const key = `${sky.key}${sampleDays.join(" ")} `;
+  const casters = allCasters(geometry, shades, surroundings);
+  const outdoor = geometry.faces.filter((f) => f.contact === "outdoors");
+  const rows: FaceSun[] = [];
+  for (const f of outdoor) {
+    const shares = cachedLitShares(
+      { pieces: convexPieces(f), normal: f.normal },
+      casters.filter((x) => x.transmittance === null).map((x) => x.corners),
+      directions,
+      key,
+      sky.patches,
+    );
+    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, shares.lit, shares.sky) });
+    yield { done: rows.length, of: outdoor.length };
+  }
+  return rows;
+
+  function faceSun(f: Face, lit: Float64Array, seen: number): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
+    let [hours, beam, diffuse] = [0, 0, 0];
+    const up = f.normal[2];
+    const sinTilt = Math.sqrt(Math.max(0, 1 - up * up));
+    for (let i = 0; i < samples; i++)
+      for (let q = 0; q < QUARTERS; q++) {
+        const at = place[i * QUARTERS + q];
+        if (at < 0) continue;
+        const d = directions[at];
+        if (d[0] * f.normal[0] + d[1] * f.normal[1] + d[2] * up > 1e-6) hours += (lit[at] * days) / samples / 4;
+      }
+    for (let k = 0; k < days; k++) {
+      const day = (period.from + k) % 365;
+      const i = sampleOf(k);
+      const reflected = albedo[monthOf(day)] * ((1 - up) / 2);
+      for (let q = 0; q < QUARTERS; q++) {
+        const at = place[i * QUARTERS + q];
+        if (at < 0) continue;
+        const hour = day * 24 + (q >> 2);
+        const global = weather.globalHorizontal[hour];
+        if (global <= 0) continue;
+        const sd = weather.diffuseHorizontal[hour];
+        const d = directions[at];
+        const normal = Math.min(extraterrestrial(day), Math.max(0, global - sd) / Math.max(d[2], LEAST_COSINE));
+        const incidence = Math.max(0, d[0] * f.normal[0] + d[1] * f.normal[1] + d[2] * up);
+        const direct = normal * incidence * lit[at];
+        let dome = sd * ((1 + up) / 2) * seen;
+        if (project.run.sky === "perez") {
+          const p = perezSky(sd, normal, d[2], extraterrestrial(day));
+          // circumsolar light comes from where the sun stands and is shaded with it
+          dome = sd * ((1 - p.circumsolar) * ((1 + up) / 2) * seen + p.circumsolar * (incidence / p.b) * lit[at] + p.horizon * sinTilt * seen);
+        }
+        beam += direct / 4000;
+        diffuse += (Math.max(0, dome) + global * reflected) / 4000;
+      }
+    }
+    return { hours, beam, diffuse, total: beam + diffuse };
+  }
+}
+
+const STARTS = [31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334, 365];
+const monthOf = (day: number): number => STARTS.findIndex((e) => day < e);

@@ -1,0 +1,431 @@
+"use client";
+import { Fragment, type PointerEvent, type ReactNode } from "react";
+import { checkProject, type Point, type Project } from "@arroyo/core";
+import { typeTint } from "../../ui/colours.ts";
+import { figure } from "../../ui/format.ts";
+import { useStore } from "../store.ts";
+import type { Tool } from "./formStore.ts";
+import type { Snapped } from "./snap.ts";
+
+/** Place of the plan in the drawing: pixels a metre, and the plan point in the middle. */
+export interface PlanView {
+  readonly scale: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Splits a name over lines of about the given number of letters. */
+function wrap(name: string, letters: number): string[] {
+  const lines: string[] = [];
+  for (const word of name.split(" ")) {
+    const last = lines[lines.length - 1];
+    if (last !== undefined && last.length + word.length + 1 <= letters) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines;
+}
+
+/** Widest width of the drawn grid that keeps its lines apart, m. */
+function drawnGrid(grid: number, scale: number): number {
+  for (const g of [grid, 0.5, 1, 2, 5, 10, 20, 50]) if (g > 0 && g * scale >= 9) return g;
+  return 100;
+}
+
+const centre = (ring: readonly Point[]): Point => {
+  const xs = ring.map((p) => p[0]);
+  const ys = ring.map((p) => p[1]);
+  return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
+};
+
+/** Plan of one storey: image, grid, spaces, openings, handles and dimensions of what is selected, what is being drawn, north. */
+export function PlanDrawing({
+  project,
+  storey,
+  width,
+  height,
+  view,
+  grid,
+  points,
+  pointer,
+  tool,
+  onPick,
+  onCorner,
+  onWall,
+  onSpaceDown,
+  onOpening,
+}: {
+  project: Project;
+  storey: string;
+  width: number;
+  height: number;
+  view: PlanView;
+  grid: number;
+  points: readonly Point[];
+  pointer: Snapped | null;
+  tool: Tool;
+  onPick: (id: string, e: { shiftKey: boolean }) => void;
+  onCorner: (at: Point) => void;
+  onWall: (space: string, edge: string, e: PointerEvent, normal: Point) => void;
+  onSpaceDown: (id: string, e: PointerEvent) => void;
+  onOpening: (id: string) => void;
+}) {
+  const selection = useStore((s) => s.selection);
+  const { geometry, openings, problems } = checkProject(project);
+  const level = project.storeys[storey];
+  if (!level) return null;
+  const at = (x: number, y: number): [number, number] => [width / 2 + (x - view.x) * view.scale, height / 2 - (y - view.y) * view.scale];
+  const here = Object.entries(project.spaces).filter(([id, s]) => {
+    const g = geometry.spaces.get(id);
+    return g ? s.storey === storey || (g.low < level.elevation + 1 && g.high > level.elevation + 1) : s.storey === storey && s.form.kind === "prism";
+  });
+  const ringOf = (id: string): readonly Point[] => {
+    const g = geometry.spaces.get(id);
+    const { form } = project.spaces[id];
+    return g?.outline ?? (form.kind === "prism" ? form.outline.map((p): Point => [p.x, p.y]) : []);
+  };
+  const faulty = new Set(problems.filter((p) => p.severity === "error").map((p) => p.path.split("/").slice(0, 2).join("/")));
+  const colourOf = new Map(Object.keys(project.spaceTypes).map((id, i) => [id, typeTint[(project.spaceTypes[id].colour ?? i) % typeTint.length]]));
+  const chosen = new Set(selection.filter((s) => s.kind === "space").map((s) => s.id));
+  const chosenOpening = selection.find((s) => s.kind === "opening")?.id;
+  const chosenWall = selection.find((s) => s.kind === "wall")?.id;
+  const step = drawnGrid(grid, view.scale);
+  const [x0, y0] = [view.x - width / 2 / view.scale, view.y - height / 2 / view.scale];
+  const [x1, y1] = [view.x + width / 2 / view.scale, view.y + height / 2 / view.scale];
+  const lines = (a: number, b: number): number[] =>
+    Array.from({ length: Math.max(0, Math.floor(b / step) - Math.ceil(a / step) + 1) }, (_, i) => (Math.ceil(a / step) + i) * step);
+  const u = level.underlay;
+  const drawing = points.length > 0 || (tool !== "select" && pointer !== null);
+  const attic = (id: string): boolean => {
+    const { form } = project.spaces[id];
+    return form.kind === "prism" && (form.base ?? 0) >= level.height - 0.01;
+  };
+  const floor = here.filter(([id, s]) => s.storey === storey && !attic(id));
+  return (
+    <svg width={width} height={height} role="group" aria-label={`Plan of ${level.name}`} fontFamily="IBM Plex Sans" style={{ display: "block" }}>
+      {u && (
+        <g transform={`translate(${at(u.x, u.y).join(" ")}) rotate(${-u.angle})`}>
+          <image
+            href={`/api/blobs/${u.image}`}
+            x="0"
+            y={-u.height * view.scale}
+            width={u.width * view.scale}
+            height={u.height * view.scale}
+            opacity={u.opacity}
+            preserveAspectRatio="none"
+            pointerEvents="none"
+          />
+        </g>
+      )}
+      <g stroke="var(--chakra-colors-line)" strokeWidth="0.6" opacity="0.6" pointerEvents="none">
+        {lines(x0, x1).map((x) => (
+          <line key={`x${x}`} x1={at(x, 0)[0]} x2={at(x, 0)[0]} y1="0" y2={height} />
+        ))}
+        {lines(y0, y1).map((y) => (
+          <line key={`y${y}`} y1={at(0, y)[1]} y2={at(0, y)[1]} x1="0" x2={width} />
+        ))}
+      </g>
+      {here.map(([id, s]) => {
+        const ring = ringOf(id);
+        if (ring.length < 3) return null;
+        const shape = ring.map((p) => at(p[0], p[1]));
+        const on = chosen.has(id);
+        const through = s.storey !== storey || attic(id);
+        if (attic(id) && !on)
+          return (
+            <polygon
+              key={id}
+              points={shape.map((p) => p.join(",")).join(" ")}
+              fill="none"
+              stroke="var(--chakra-colors-ink2)"
+              strokeDasharray="8 4"
+              pointerEvents="none"
+            />
+          );
+        const xs = shape.map((p) => p[0]);
+        const ys = shape.map((p) => p[1]);
+        const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+        const [mx, my] = at(...centre(ring));
+        const text = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(w / 6.8)));
+        const roomy = h > 14 * text.length + 22;
+        const bad = faulty.has(`spaces/${id}`);
+        const area = geometry.spaces.get(id)?.floorArea;
+        return (
+          <Fragment key={id}>
+            <g
+              onPointerDown={(e) => {
+                if (tool !== "select" || e.button !== 0) return;
+                e.stopPropagation();
+                onSpaceDown(id, e);
+              }}
+              onClick={(e) => onPick(id, e)}
+              onKeyDown={(e) => e.key === "Enter" && onPick(id, e)}
+              tabIndex={0}
+              role="button"
+              aria-label={`${s.name}, ${figure(area, 0)} m²`}
+              aria-pressed={on}
+              style={{ cursor: tool === "select" ? "pointer" : "crosshair" }}
+            >
+              <polygon
+                points={shape.map((p) => p.join(",")).join(" ")}
+                fill={
+                  through
+                    ? "var(--chakra-colors-paper)"
+                    : on
+                      ? "var(--chakra-colors-wash)"
+                      : ((s.spaceType && colourOf.get(s.spaceType)) ?? "var(--chakra-colors-paper)")
+                }
+                fillOpacity={u ? 0.35 : on || through ? 1 : 0.5}
+                stroke={bad ? "var(--chakra-colors-clay)" : on ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink)"}
+                strokeWidth={on || bad ? 2.4 : 1.4}
+                strokeDasharray={through ? "5 4" : undefined}
+              />
+            </g>
+            {w > 26 && h > 16 && (
+              <g pointerEvents="none" aria-hidden="true">
+                {text.map((l, i) => (
+                  <text
+                    key={i}
+                    x={mx}
+                    y={my + (i - (text.length - 1) / 2) * 14 - (roomy ? 4 : -4)}
+                    textAnchor="middle"
+                    fontSize="12"
+                    fontWeight={on ? 600 : 500}
+                    fill="var(--chakra-colors-ink)"
+                  >
+                    {l}
+                  </text>
+                ))}
+                {roomy && (
+                  <text x={mx} y={my + (text.length / 2) * 14 + 8} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
+                    {figure(area, 0)} m²
+                  </text>
+                )}
+              </g>
+            )}
+          </Fragment>
+        );
+      })}
+      {tool === "select" &&
+        floor.map(([id, s]) =>
+          s.form.kind === "prism"
+            ? s.form.outline.map((c, i, all) => {
+                const q = all[(i + 1) % all.length];
+                const l = Math.hypot(q.x - c.x, q.y - c.y);
+                const [a, b] = [at(c.x, c.y), at(q.x, q.y)];
+                const on = chosenWall === `${id}/${c.id}`;
+                return (
+                  <line
+                    key={`${id}/${c.id}`}
+                    x1={a[0]}
+                    y1={a[1]}
+                    x2={b[0]}
+                    y2={b[1]}
+                    stroke={on ? "var(--chakra-colors-water)" : "transparent"}
+                    strokeWidth={on ? 4 : 9}
+                    style={{ cursor: "move" }}
+                    onPointerDown={(e) => {
+                      if (e.button !== 0) return;
+                      e.stopPropagation();
+                      onWall(id, c.id, e, [(q.y - c.y) / l, -(q.x - c.x) / l]);
+                    }}
+                  >
+                    <title>{`Wall of ${s.name}, ${figure(l, 2)} m`}</title>
+                  </line>
+                );
+              })
+            : null,
+        )}
+      {openings.map((o) => {
+        const face = geometry.byKey.get(o.face);
+        if (!face || o.high < level.elevation || o.low > level.elevation + level.height) return null;
+        if (project.spaces[face.space].storey !== storey) return null;
+        const on = o.record === chosenOpening;
+        const colour = on
+          ? "var(--chakra-colors-clay)"
+          : o.use === "door"
+            ? "var(--chakra-colors-ink2)"
+            : chosen.has(face.space)
+              ? "var(--chakra-colors-water)"
+              : "var(--chakra-colors-ink)";
+        if (!face.wall)
+          return (
+            <polygon
+              key={o.key}
+              points={o.corners.map((c) => at(c[0], c[1]).join(",")).join(" ")}
+              fill="none"
+              stroke={colour}
+              strokeDasharray="2 2"
+              onPointerDown={(e) => {
+                e.stopPropagation();
+                onOpening(o.record);
+              }}
+            >
+              <title>{`${o.name} · ${figure(o.area)} m²`}</title>
+            </polygon>
+          );
+        const w = face.wall;
+        const p = at(w.start[0] + w.direction[0] * o.from, w.start[1] + w.direction[1] * o.from);
+        const q = at(w.start[0] + w.direction[0] * o.to, w.start[1] + w.direction[1] * o.to);
+        return (
+          <line
+            key={o.key}
+            x1={p[0]}
+            y1={p[1]}
+            x2={q[0]}
+            y2={q[1]}
+            stroke={colour}
+            strokeWidth={on ? 7 : 5}
+            strokeDasharray={o.use === "door" ? "4 2" : undefined}
+            onPointerDown={(e) => {
+              if (tool !== "select") return;
+              e.stopPropagation();
+              onOpening(o.record);
+            }}
+            style={{ cursor: "pointer" }}
+          >
+            <title>{`${o.name} · ${figure(o.area)} m²`}</title>
+          </line>
+        );
+      })}
+      {tool === "select" &&
+        [...chosen].slice(0, 1).map((id) => {
+          const form = project.spaces[id]?.form;
+          if (form?.kind !== "prism" || project.spaces[id].storey !== storey) return null;
+          return (
+            <g key={id}>
+              {form.outline.map((c) => {
+                const [x, y] = at(c.x, c.y);
+                return (
+                  <rect
+                    key={c.id}
+                    x={x - 4}
+                    y={y - 4}
+                    width="8"
+                    height="8"
+                    fill="var(--chakra-colors-sheet)"
+                    stroke="var(--chakra-colors-water)"
+                    strokeWidth="1.6"
+                    style={{ cursor: "grab" }}
+                    onPointerDown={(e) => {
+                      if (e.button !== 0) return;
+                      e.stopPropagation();
+                      onCorner([c.x, c.y]);
+                    }}
+                  />
+                );
+              })}
+              <EdgeLengths ring={form.outline.map((c): Point => [c.x, c.y])} at={at} />
+            </g>
+          );
+        })}
+      {drawing && <Draft points={points} pointer={pointer} tool={tool} at={at} />}
+      <g transform={`translate(${width - 30} 34)`} aria-label={`North is ${figure(project.site.planNorth)}° from the top of the plan`}>
+        <g transform={`rotate(${-project.site.planNorth})`}>
+          <circle r="14" fill="none" stroke="var(--chakra-colors-line)" />
+          <path d="M0 9V-9M-4 -4L0 -10L4 -4" fill="none" stroke="var(--chakra-colors-ink)" strokeWidth="1.6" />
+        </g>
+        <text y="28" textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
+          {figure(project.site.planNorth, 0)}°
+        </text>
+      </g>
+      <text x="12" y="20" fontSize="13" fontWeight="600" fill="var(--chakra-colors-ink)">
+        {level.name}
+      </text>
+      <text x="12" y="36" fontSize="12" fill="var(--chakra-colors-ink2)">
+        {figure(
+          floor.reduce((a, [id]) => a + (geometry.spaces.get(id)?.floorArea ?? 0), 0),
+          0,
+        )}{" "}
+        m² · lines every {figure(step, step < 1 ? 2 : 0)} m
+      </text>
+      <text x="12" y={height - 10} fontSize="11.5" fill="var(--chakra-colors-ink2)">
+        {pointer ? `${figure(pointer.point[0], 2)}  ${figure(pointer.point[1], 2)} m${pointer.caught ? ` · ${pointer.caught}` : ""}` : ""}
+      </text>
+    </svg>
+  );
+}
+
+/** Length of every edge of the selected space, outside it. */
+function EdgeLengths({ ring, at }: { ring: readonly Point[]; at: (x: number, y: number) => [number, number] }): ReactNode {
+  return ring.map((p, i) => {
+    const q = ring[(i + 1) % ring.length];
+    const l = Math.hypot(q[0] - p[0], q[1] - p[1]);
+    const [a, b] = [at(...p), at(...q)];
+    if (Math.hypot(b[0] - a[0], b[1] - a[1]) < 34) return null;
+    const out: Point = [(q[1] - p[1]) / l, -(q[0] - p[0]) / l];
+    const [mx, my] = [(a[0] + b[0]) / 2 + out[0] * 13, (a[1] + b[1]) / 2 - out[1] * 13];
+    let turn = (Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI;
+    if (turn > 90 || turn <= -90) turn += 180;
+    return (
+      <text
+        key={i}
+        x={mx}
+        y={my}
+        transform={`rotate(${turn} ${mx} ${my})`}
+        textAnchor="middle"
+        dominantBaseline="middle"
+        fontSize="11"
+        fill="var(--chakra-colors-water)"
+        stroke="var(--chakra-colors-sheet)"
+        strokeWidth="3"
+        paintOrder="stroke"
+        pointerEvents="none"
+      >
+        {figure(l, 2)}
+      </text>
+    );
+  });
+}
+
+/** What is being drawn: lines so far, the line to the pointer with its length and angle, guides. */
+function Draft({
+  points,
+  pointer,
+  tool,
+  at,
+}: {
+  points: readonly Point[];
+  pointer: Snapped | null;
+  tool: Tool;
+  at: (x: number, y: number) => [number, number];
+}) {
+  const p = pointer?.point;
+  const last = points[points.length - 1];
+  const corners: readonly Point[] = tool === "rectangle" && last && p ? [last, [p[0], last[1]], p, [last[0], p[1]], last] : p && last ? [...points, p] : points;
+  const label =
+    tool === "rectangle" && last && p
+      ? `${figure(Math.abs(p[0] - last[0]), 2)} × ${figure(Math.abs(p[1] - last[1]), 2)} m`
+      : last && p
+        ? `${figure(Math.hypot(p[0] - last[0], p[1] - last[1]), 2)} m, ${figure((Math.atan2(p[1] - last[1], p[0] - last[0]) * 180) / Math.PI, 0)}°`
+        : null;
+  return (
+    <g pointerEvents="none">
+      {pointer?.guides.map(([a, b], i) => {
+        const [c, d] = [at(...a), at(...b)];
+        return <line key={i} x1={c[0]} y1={c[1]} x2={d[0]} y2={d[1]} stroke="var(--chakra-colors-clay)" strokeDasharray="3 3" />;
+      })}
+      <polyline
+        points={corners.map((c) => at(...c).join(",")).join(" ")}
+        fill={tool === "split" ? "none" : "var(--chakra-colors-wash)"}
+        fillOpacity="0.6"
+        stroke="var(--chakra-colors-water)"
+        strokeWidth="1.8"
+      />
+      {points.map((c, i) => {
+        const [x, y] = at(...c);
+        return <circle key={i} cx={x} cy={y} r="3.2" fill="var(--chakra-colors-water)" />;
+      })}
+      {p && (
+        <g transform={`translate(${at(...p).join(" ")})`}>
+          <path d="M-7 0H7M0 -7V7" stroke="var(--chakra-colors-water)" strokeWidth="1.4" />
+          {pointer?.caught === "corner" && <rect x="-5" y="-5" width="10" height="10" fill="none" stroke="var(--chakra-colors-clay)" />}
+          {label && (
+            <text x="12" y="-10" fontSize="11.5" fill="var(--chakra-colors-ink)" stroke="var(--chakra-colors-sheet)" strokeWidth="3" paintOrder="stroke">
+              {label}
+            </text>
+          )}
+        </g>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,383 @@
+"use client";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { getCoreRowModel, getFilteredRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
+import Papa from "papaparse";
+import { useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
+import type { Change, Project } from "@arroyo/core";
+import { Act, firstMessage } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
+import { saveCsv } from "../../ui/saveCsv.ts";
+import { useStore } from "../store.ts";
+import { Toggle } from "./PlanTools.tsx";
+import { sheetNames, sheetOf, type Column, type Row, type SheetName } from "./sheetData.ts";
+
+interface Cell {
+  readonly row: number;
+  readonly column: number;
+}
+const words = { "●": "typed here", "↑": "inherited", "○": "default" } as const;
+
+const shown = (c: Column, r: Row): string => {
+  const v = c.value(r);
+  return v === null ? "—" : typeof v === "number" ? figure(v, c.key === "count" ? 0 : 2) : v;
+};
+const plain = (c: Column, r: Row): string => {
+  const v = c.value(r);
+  return v === null ? "" : typeof v === "number" ? String(Math.round(v * 1e4) / 1e4) : v;
+};
+
+/** Spaces, faces, openings and shading as sheets: sorted, filtered, edited many at once, pasted to and from a spreadsheet. */
+export function Sheets({ project }: { project: Project }) {
+  const edit = useStore((s) => s.edit);
+  const select = useStore((s) => s.select);
+  const selection = useStore((s) => s.selection);
+  const [sheet, setSheet] = useState<SheetName>("spaces");
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const [filter, setFilter] = useState("");
+  const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
+  const [to, setTo] = useState<Cell>({ row: 0, column: 0 });
+  const [draft, setDraft] = useState<string | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const body = useRef<HTMLTableElement>(null);
+  const data = useMemo(() => sheetOf(project, sheet), [project, sheet]);
+  const columns = useMemo(
+    (): ColumnDef<Row>[] =>
+      data.columns.map((c) => ({
+        id: c.key,
+        accessorFn: (r) => c.value(r),
+        sortingFn: (a, b) => {
+          const [x, y] = [c.value(a.original), c.value(b.original)];
+          if (x === null || y === null) return x === y ? 0 : x === null ? 1 : -1;
+          return typeof x === "number" && typeof y === "number" ? x - y : String(x).localeCompare(String(y), "en", { numeric: true });
+        },
+      })),
+    [data],
+  );
+  // eslint-disable-next-line react-hooks/incompatible-library -- the table is made anew each time and not memoised
+  const table = useReactTable({
+    data: data.rows as Row[],
+    columns,
+    state: { sorting, globalFilter: filter },
+    onSortingChange: setSorting,
+    onGlobalFilterChange: setFilter,
+    globalFilterFn: (r, _, text: string) =>
+      text
+        .toLowerCase()
+        .split(/\s+/)
+        .every((w) => data.columns.some((c) => shown(c, r.original).toLowerCase().includes(w))),
+    getRowId: (r) => r.id,
+    getCoreRowModel: getCoreRowModel(),
+    getFilteredRowModel: getFilteredRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  const rows = table.getRowModel().rows.map((r) => r.original);
+  const range = {
+    row: [Math.min(at.row, to.row), Math.max(at.row, to.row)],
+    column: [Math.min(at.column, to.column), Math.max(at.column, to.column)],
+  } as const;
+  const inRange = (r: number, c: number): boolean => r >= range.row[0] && r <= range.row[1] && c >= range.column[0] && c <= range.column[1];
+
+  /** Writes texts into cells as one step; all are taken or none. */
+  const write = (cells: readonly { row: Row; column: Column; text: string }[], name: string): void => {
+    const changes: Change[] = [];
+    const seen = new Set<string>();
+    for (const { row, column, text } of cells) {
+      if (plain(column, row) === text.trim() || shown(column, row) === text.trim()) continue;
+      if (!column.write) return setSaid(`${column.name} follows from the form and cannot be typed; nothing was changed.`);
+      const made = column.write(row, text);
+      if (typeof made === "string") return setSaid(`${made} Nothing was changed.`);
+      for (const c of made) {
+        const key = c.path.join("/");
+        // two faces of one side share what it is made of
+        if (!seen.has(key)) changes.push(c);
+        seen.add(key);
+      }
+    }
+    if (changes.length === 0) return setSaid(null);
+    const refusal = firstMessage(edit(name, changes));
+    setSaid(refusal === null ? null : `${refusal} Nothing was changed.`);
+  };
+  const chosenCells = (): { row: Row; column: Column }[] => {
+    const out: { row: Row; column: Column }[] = [];
+    for (let r = range.row[0]; r <= Math.min(range.row[1], rows.length - 1); r++)
+      for (let c = range.column[0]; c <= range.column[1]; c++) out.push({ row: rows[r], column: data.columns[c] });
+    return out;
+  };
+  const commit = (): void => {
+    if (draft === null) return;
+    const text = draft;
+    setDraft(null);
+    write(
+      chosenCells().map((c) => ({ ...c, text })),
+      range.row[0] === range.row[1]
+        ? `${data.columns[at.column].name} ${text}`
+        : `${data.columns[at.column].name} ${text} in ${range.row[1] - range.row[0] + 1} rows`,
+    );
+    body.current?.focus();
+  };
+  const clear = (): void => {
+    const changes = chosenCells().flatMap((c) => [...(c.column.clear?.(c.row) ?? [])]);
+    const unique = [...new Map(changes.map((c) => [c.path.join("/"), c])).values()];
+    setSaid(unique.length === 0 ? "Nothing typed here to take back." : firstMessage(edit("Back to inherited", unique)));
+  };
+  const go = (r: number, c: number, extend: boolean): void => {
+    const next = { row: Math.max(0, Math.min(rows.length - 1, r)), column: Math.max(0, Math.min(data.columns.length - 1, c)) };
+    setTo(next);
+    if (!extend) setAt(next);
+    if (!extend && rows[next.row]) select([rows[next.row].select]);
+  };
+  const onKey = (e: KeyboardEvent): void => {
+    if (draft !== null) return;
+    const from = e.shiftKey ? to : at;
+    if (e.key === "ArrowDown") go(from.row + 1, from.column, e.shiftKey);
+    else if (e.key === "ArrowUp") go(from.row - 1, from.column, e.shiftKey);
+    else if (e.key === "ArrowRight") go(from.row, from.column + 1, e.shiftKey);
+    else if (e.key === "ArrowLeft") go(from.row, from.column - 1, e.shiftKey);
+    else if (e.key === "Enter" || e.key === "F2") setDraft(rows[at.row] ? plain(data.columns[at.column], rows[at.row]) : null);
+    else if (e.key === "Delete" || e.key === "Backspace") clear();
+    else if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey) setDraft(e.key);
+    else return;
+    e.preventDefault();
+  };
+  const onCopy = (e: ClipboardEvent): void => {
+    if (draft !== null) return;
+    const lines: string[] = [];
+    for (let r = range.row[0]; r <= range.row[1] && rows[r]; r++)
+      lines.push(
+        data.columns
+          .slice(range.column[0], range.column[1] + 1)
+          .map((c) => plain(c, rows[r]))
+          .join("\t"),
+      );
+    e.clipboardData.setData("text/plain", lines.join("\n"));
+    e.preventDefault();
+  };
+  const block = (lines: readonly (readonly string[])[], name: string): void => {
+    const cells: { row: Row; column: Column; text: string }[] = [];
+    const one = lines.length === 1 && lines[0].length === 1;
+    if (one) cells.push(...chosenCells().map((c) => ({ ...c, text: lines[0][0] })));
+    else
+      lines.forEach((line, i) =>
+        line.forEach((text, j) => {
+          const row = rows[range.row[0] + i];
+          const column = data.columns[range.column[0] + j];
+          if (row && column) cells.push({ row, column, text });
+        }),
+      );
+    const beyond = range.row[0] + lines.length > rows.length ? lines.length - (rows.length - range.row[0]) : 0;
+    if (beyond > 0 && !one) return setSaid(`The block has ${beyond} row${beyond > 1 ? "s" : ""} more than the sheet from here on; nothing was changed.`);
+    write(cells, name);
+  };
+  const onPaste = (e: ClipboardEvent): void => {
+    if (draft !== null) return;
+    e.preventDefault();
+    const text = e.clipboardData.getData("text/plain").replace(/\r?\n$/, "");
+    block(
+      text.split(/\r?\n/).map((l) => l.split("\t")),
+      "Paste",
+    );
+  };
+  /** A CSV with the sheet's own heads: rows found by their first column's text. */
+  const takeCsv = async (chosen: File | undefined): Promise<void> => {
+    if (!chosen) return;
+    if (chosen.size > 5e6) return setSaid(`${chosen.name} is larger than 5 MB.`);
+    const parsed = Papa.parse<string[]>(await chosen.text(), { skipEmptyLines: true });
+    const [head, ...lines] = parsed.data;
+    if (!head) return setSaid(`${chosen.name} is empty.`);
+    const cols = head.map((h) =>
+      data.columns.find((c) => h.trim().toLowerCase() === heading(c).toLowerCase() || h.trim().toLowerCase() === c.name.toLowerCase()),
+    );
+    const key = cols[0];
+    if (!key) return setSaid(`The first column of ${chosen.name} is “${head[0]}”; “${heading(data.columns[0])}” is needed to find the rows.`);
+    const unknown = head.filter((_, i) => !cols[i]);
+    if (unknown.length > 0) return setSaid(`${chosen.name} has columns this sheet does not: ${unknown.join(", ")}. Nothing was changed.`);
+    const cells: { row: Row; column: Column; text: string }[] = [];
+    for (const [i, line] of lines.entries()) {
+      const row = data.rows.find((r) => plain(key, r) === line[0].trim() || shown(key, r) === line[0].trim());
+      if (!row) return setSaid(`Line ${i + 2} of ${chosen.name}: there is no “${line[0]}” in this sheet. Nothing was changed.`);
+      line.forEach((text, j) => {
+        const column = cols[j];
+        // what follows from the form is there to read
+        if (j > 0 && column?.write && plain(column, row) !== text.trim()) cells.push({ row, column, text });
+      });
+    }
+    write(cells, `CSV ${chosen.name}`);
+  };
+  const heading = (c: Column): string => (c.unit ? `${c.name} (${c.unit})` : c.name);
+  const isOn = (r: Row): boolean => selection.some((s) => s.kind === r.select.kind && s.id === r.select.id);
+  return (
+    <Box position="absolute" inset="0" display="flex" flexDirection="column">
+      <Flex align="center" gap="1" px="2" h="32px" flexShrink={0} borderBottom="1px solid" borderColor="line">
+        {sheetNames.map((n) => (
+          <Toggle
+            key={n}
+            on={sheet === n}
+            onClick={() => {
+              setSheet(n);
+              setSorting([]);
+              setAt({ row: 0, column: 0 });
+              setTo({ row: 0, column: 0 });
+              setDraft(null);
+            }}
+          >
+            {n}
+          </Toggle>
+        ))}
+        <chakra.input
+          aria-label="Filter the sheet"
+          placeholder="filter"
+          value={filter}
+          w="110px"
+          h="22px"
+          px="1.5"
+          fontSize="12px"
+          border="1px solid"
+          borderColor="line"
+          borderRadius="small"
+          background="sheet"
+          onChange={(e) => setFilter(e.target.value)}
+        />
+        <Text color="ink2" fontSize="12px">
+          {rows.length} of {data.rows.length}
+        </Text>
+        <Flex flex="1" />
+        <Act onClick={clear}>back to inherited</Act>
+        <Act onClick={() => saveCsv(`${project.name} ${sheet}`, [data.columns.map(heading), ...rows.map((r) => data.columns.map((c) => plain(c, r)))])}>
+          CSV
+        </Act>
+        <Act onClick={() => file.current?.click()}>read CSV</Act>
+        <chakra.input ref={file} type="file" accept=".csv,text/csv" display="none" aria-label="CSV file" onChange={(e) => void takeCsv(e.target.files?.[0])} />
+      </Flex>
+      {said && (
+        <Text role="alert" color="clay" px="3" py="1" fontSize="12px">
+          {said}
+        </Text>
+      )}
+      <Box flex="1" minH="0" overflow="auto" onCopy={onCopy} onPaste={onPaste}>
+        <chakra.table
+          ref={body}
+          tabIndex={0}
+          role="grid"
+          aria-label={`Sheet of ${sheet}; arrows move, Enter edits, Delete takes a typed value back`}
+          w="100%"
+          borderCollapse="separate"
+          borderSpacing="0"
+          fontSize="12.5px"
+          outline="none"
+          onKeyDown={onKey}
+        >
+          <thead>
+            <tr>
+              {data.columns.map((c) => {
+                const sorted = sorting.find((s) => s.id === c.key);
+                return (
+                  <chakra.th
+                    key={c.key}
+                    scope="col"
+                    position="sticky"
+                    top="0"
+                    background="sheet"
+                    textAlign={c.numeric ? "right" : "left"}
+                    fontWeight="500"
+                    color="ink2"
+                    px="2"
+                    py="1"
+                    borderBottom="1px solid"
+                    borderColor="line"
+                    whiteSpace="nowrap"
+                    cursor="pointer"
+                    aria-sort={sorted ? (sorted.desc ? "descending" : "ascending") : "none"}
+                    onClick={() => setSorting(sorted ? (sorted.desc ? [] : [{ id: c.key, desc: true }]) : [{ id: c.key, desc: false }])}
+                  >
+                    {c.name}
+                    {sorted ? (sorted.desc ? " ↓" : " ↑") : ""}
+                    {c.unit && (
+                      <Text as="span" display="block" fontSize="11px">
+                        {c.unit}
+                      </Text>
+                    )}
+                  </chakra.th>
+                );
+              })}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r, i) => (
+              <tr key={r.id} aria-selected={isOn(r)}>
+                {data.columns.map((c, j) => {
+                  const here = at.row === i && at.column === j;
+                  const mark = c.origin?.(r) ?? null;
+                  return (
+                    <chakra.td
+                      key={c.key}
+                      role="gridcell"
+                      textAlign={c.numeric ? "right" : "left"}
+                      px="2"
+                      py="0.5"
+                      whiteSpace="nowrap"
+                      borderBottom="1px solid"
+                      borderColor="line"
+                      color={c.write ? "ink" : "ink2"}
+                      background={inRange(i, j) ? "wash" : isOn(r) ? "paper" : "transparent"}
+                      outline={here ? "2px solid" : undefined}
+                      outlineColor="water"
+                      outlineOffset="-2px"
+                      onMouseDown={(e) => {
+                        if (here && draft !== null) return;
+                        setDraft(null);
+                        go(i, j, e.shiftKey);
+                        body.current?.focus();
+                        e.preventDefault();
+                      }}
+                      onDoubleClick={() => c.write && setDraft(plain(c, r))}
+                    >
+                      {here && draft !== null ? (
+                        <chakra.input
+                          aria-label={`${c.name} of ${plain(data.columns[0], r)}`}
+                          autoFocus
+                          value={draft}
+                          w="100%"
+                          minW="60px"
+                          textAlign={c.numeric ? "right" : "left"}
+                          background="sheet"
+                          onChange={(e) => setDraft(e.target.value)}
+                          onBlur={() => setDraft(null)}
+                          onKeyDown={(e) => {
+                            e.stopPropagation();
+                            if (e.key === "Enter" || e.key === "Tab") {
+                              commit();
+                              e.preventDefault();
+                            }
+                            if (e.key === "Escape") {
+                              setDraft(null);
+                              body.current?.focus();
+                            }
+                          }}
+                        />
+                      ) : (
+                        <>
+                          {mark && (
+                            <Text as="span" title={words[mark]} color="ink2" fontSize="10px" mr="1">
+                              {mark}
+                            </Text>
+                          )}
+                          {shown(c, r)}
+                        </>
+                      )}
+                    </chakra.td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </chakra.table>
+        {rows.length === 0 && (
+          <Text p="4" color="ink2">
+            {data.rows.length === 0 ? `There are no ${sheet} yet.` : "Nothing matches the filter."}
+          </Text>
+        )}
+      </Box>
+    </Box>
+  );
+}

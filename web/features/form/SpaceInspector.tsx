@@ -1,0 +1,220 @@
+"use client";
+import {
+  checkProject,
+  effectiveKit,
+  faceAssembly,
+  orientationOf,
+  setChange,
+  spaceFields,
+  spaceFieldNames,
+  unsetChange,
+  type FieldSpec,
+  type Project,
+  type SpaceField,
+} from "@arroyo/core";
+import { Act, firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
+import { InputRow } from "../../ui/InputRow.tsx";
+import { Inspector } from "../../ui/Panes.tsx";
+import { useStore } from "../store.ts";
+import { useForm } from "./formStore.ts";
+import { contactName } from "./names.ts";
+import { Sensors } from "./Sensors.tsx";
+
+const HIDDEN: readonly SpaceField[] = ["peopleRadiantShare", "lightingRadiantShare", "applianceRadiantShare"];
+
+/** One space or several: what it is, its height, its inputs, its faces. */
+export function SpaceInspector({ ids }: { ids: readonly string[] }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const select = useStore((s) => s.select);
+  const { geometry } = checkProject(project);
+  const one = ids.length === 1 ? project.spaces[ids[0]] : null;
+  const g = geometry.spaces.get(ids[0]);
+  const area = ids.reduce((a, id) => a + (geometry.spaces.get(id)?.floorArea ?? 0), 0);
+  const types = new Set(ids.map((id) => project.spaces[id].spaceType));
+  const groups = [...new Set(spaceFieldNames.map((f) => spaceFields[f].group))];
+  const faces = one ? geometry.faces.filter((f) => f.space === ids[0]) : [];
+  return (
+    <Inspector
+      title={one ? one.name : `${ids.length} spaces`}
+      about={
+        one ? `space · zone “${one.zone ? project.zones[one.zone]?.name : "none"}” · ${project.storeys[one.storey].name}` : "shared values edit all of them"
+      }
+    >
+      {one && (
+        <Row label="Name">
+          <TextInput
+            label="Space name"
+            value={one.name}
+            onCommit={(v) => firstMessage(edit(`Name ${v}`, [setChange(project, ["spaces", ids[0], "name"], v)]))}
+          />
+        </Row>
+      )}
+      <Row label="Space type">
+        <SelectInput
+          label="Space type"
+          value={types.size > 1 ? "varies" : ([...types][0] ?? "")}
+          options={[
+            ...(types.size > 1 ? [{ value: "varies", label: "varies" }] : []),
+            ...([...types][0] === null ? [{ value: "", label: "none" }] : []),
+            ...Object.entries(project.spaceTypes).map(([id, t]) => ({ value: id, label: t.name })),
+          ]}
+          onChange={(v) =>
+            project.spaceTypes[v] &&
+            edit(
+              `Space type ${project.spaceTypes[v].name}`,
+              ids.map((id) => setChange(project, ["spaces", id, "spaceType"], v)),
+            )
+          }
+        />
+      </Row>
+      <Row label="Floor area" note="from the outline">
+        <b>{figure(area)}</b>
+        <Unit>m²</Unit>
+      </Row>
+      {one && g && <Levels id={ids[0]} high={g.high - g.low} />}
+      {groups.map((group) => (
+        <div key={group}>
+          <Head>{group}</Head>
+          {spaceFieldNames
+            .filter((f) => (spaceFields[f] as FieldSpec).group === group && !HIDDEN.includes(f))
+            .map((f) => (
+              <InputRow key={f} kind="space" ids={ids} field={f} />
+            ))}
+        </div>
+      ))}
+      {one && (
+        <>
+          <Sensors space={ids[0]} />
+          <Head>Faces</Head>
+          {faces.map((f) => {
+            const assembly = faceAssembly(project, f);
+            return (
+              <Row
+                key={f.key}
+                label={`${f.kind}${f.kind === "wall" ? ` ${orientationOf(f.azimuth)}` : ""}`}
+                note={
+                  <>
+                    {contactName(project, f)} · {project.assemblies[assembly.id].name}{" "}
+                    <Act
+                      onClick={() => {
+                        select([{ kind: "wall", id: f.host }]);
+                        if (f.wall) useForm.getState().set({ view: "elevation" });
+                      }}
+                    >
+                      open
+                    </Act>
+                  </>
+                }
+              >
+                <OriginMark origin={assembly.origin} />
+                {figure(f.area)}
+                <Unit>m²</Unit>
+              </Row>
+            );
+          })}
+          <Row label="Envelope kit">
+            <OriginMark origin={effectiveKit(project, ids[0]).origin} />
+            <SelectInput
+              label="Envelope kit"
+              value={one.kit ?? ""}
+              options={[
+                { value: "", label: `project: ${project.kits[project.defaults.kit].name}` },
+                ...Object.entries(project.kits).map(([id, k]) => ({ value: id, label: k.name })),
+              ]}
+              onChange={(v) => edit("Envelope kit", [setChange(project, ["spaces", ids[0], "kit"], v === "" ? null : v)])}
+            />
+          </Row>
+          <Row label="Zone">
+            <SelectInput
+              label="Zone"
+              value={one.zone ?? ""}
+              options={[
+                ...(one.zone === null ? [{ value: "", label: "none" }] : []),
+                ...Object.entries(project.zones).map(([id, z]) => ({ value: id, label: z.name })),
+              ]}
+              onChange={(v) => edit("Zone", [setChange(project, ["spaces", ids[0], "zone"], v)])}
+            />
+          </Row>
+          {one.zone && (
+            <>
+              <Head>Capacity of the zone</Head>
+              <InputRow kind="zone" ids={[one.zone]} field="heatingCapacity" />
+              <InputRow kind="zone" ids={[one.zone]} field="coolingCapacity" />
+            </>
+          )}
+        </>
+      )}
+      <Act onClick={() => select([])}>Clear the selection</Act>
+    </Inspector>
+  );
+}
+
+/** Floor and ceiling of one space against its storey, and the roof it follows. */
+function Levels({ id, high }: { id: string; high: number }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const space = project.spaces[id];
+  const { form } = space;
+  if (form.kind === "faces")
+    return (
+      <Row label="Height" note={`bounded by ${Object.keys(form.faces).length} free faces`}>
+        <b>{figure(high, 2)}</b>
+        <Unit>m</Unit>
+      </Row>
+    );
+  const at = (key: string): string[] => ["spaces", id, "form", key];
+  return (
+    <>
+      <Row
+        label="Height"
+        note={
+          form.roof !== undefined ? (
+            "to the highest point of its roof"
+          ) : form.height === undefined ? (
+            "from the storey"
+          ) : (
+            <Act onClick={() => edit("Height from the storey", [unsetChange(project, at("height"))])}>back to the storey’s</Act>
+          )
+        }
+      >
+        {form.roof !== undefined ? (
+          <b>{figure(high, 2)}</b>
+        ) : (
+          <NumberInput label="Height" value={high} digits={2} onCommit={(v) => firstMessage(edit(`Height ${v} m`, [setChange(project, at("height"), v)]))} />
+        )}
+        <Unit>m</Unit>
+      </Row>
+      <Row label="Floor over the storey’s level" note={form.base === undefined ? "at the storey’s level" : undefined}>
+        <NumberInput
+          label="Floor over the storey’s level"
+          value={form.base ?? 0}
+          digits={2}
+          onCommit={(v) =>
+            firstMessage(edit(`Floor at ${v} m`, [v === 0 && form.base !== undefined ? unsetChange(project, at("base")) : setChange(project, at("base"), v)]))
+          }
+        />
+        <Unit>m</Unit>
+      </Row>
+      <Row label="Storey">
+        <SelectInput
+          label="Storey"
+          value={space.storey}
+          options={Object.entries(project.storeys).map(([k, s]) => ({ value: k, label: s.name }))}
+          onChange={(v) => edit(`${space.name} to ${project.storeys[v].name}`, [setChange(project, ["spaces", id, "storey"], v)])}
+        />
+      </Row>
+      {Object.keys(project.roofs).length > 0 && (
+        <Row label="Top">
+          <SelectInput
+            label="Top"
+            value={form.roof ?? ""}
+            options={[{ value: "", label: "flat ceiling" }, ...Object.entries(project.roofs).map(([k, r]) => ({ value: k, label: r.name }))]}
+            onChange={(v) => edit("Top of the space", [v === "" ? unsetChange(project, at("roof")) : setChange(project, at("roof"), v)])}
+          />
+        </Row>
+      )}
+    </>
+  );
+}

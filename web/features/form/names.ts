@@ -1,0 +1,16 @@
+import { checkProject, orientationOf, type Face, type Project } from "@arroyo/core";
+
+/** "Kitchen, south wall" for a host "space/edge". */
+export function hostName(project: Project, host: string): string {
+  const face = checkProject(project).geometry.faces.find((f) => f.host === host);
+  const space = project.spaces[host.split("/")[0]]?.name ?? host;
+  if (!face) return space;
+  return `${space}, ${face.kind === "wall" ? `${orientationOf(face.azimuth)} wall` : face.kind === "ceiling" ? "roof or ceiling" : "floor"}`;
+}
+
+/** What a face touches, in words. */
+export function contactName(project: Project, f: Face): string {
+  if (f.contact === "space") return `to ${project.spaces[f.partnerSpace as string]?.name ?? "a space"}`;
+  const said = f.contact === "ground" ? "ground" : f.contact === "adiabatic" ? "adiabatic" : "outdoors";
+  return f.byHand ? `${said}, set by hand` : said;
+}
