@@ -15,6 +15,29 @@ function arroyo(...args: string[]): { code: number | null; out: string; err: str
   return { code: r.status, out: r.stdout, err: r.stderr };
 }
 
+describe("arroyo import and export", () => {
+  const xml = path.join(scratch, "clinic.xml");
+  const json = path.join(scratch, "again.json");
+  it("writes gbXML, reads it into a project with a report, and that project runs", () => {
+    expect(arroyo("export", "demo/clinic.json", "--format", "gbxml", "--out", xml).code).toBe(0);
+    const r = arroyo("import", xml, "--out", json);
+    expect(r.code, r.err).toBe(0);
+    expect(r.out).toMatch(/read \(changes the result\): 1 storeys, 11 spaces, 11 zones/);
+    expect(arroyo("simulate", json, "--short", "--steps", "1").out).toContain("site energy");
+  });
+  it("refuses what it cannot read in a sentence, with code 1, and writes nothing", () => {
+    const bomb = path.join(scratch, "bomb.xml");
+    const out = path.join(scratch, "none.json");
+    writeFileSync(bomb, '<!DOCTYPE x [<!ENTITY a "aa">]><gbXML>&a;</gbXML>');
+    const r = arroyo("import", bomb, "--out", out);
+    expect(r.code).toBe(1);
+    expect(r.err).toMatch(/document type or entities/);
+    expect(r.err).not.toMatch(/at .*\.ts/);
+    expect(existsSync(out)).toBe(false);
+    expect(arroyo("import", xml).code).toBe(2);
+  });
+});
+
 describe("arroyo simulate", () => {
   const out = path.join(scratch, "out");
   const year = path.join(scratch, "year.csv");

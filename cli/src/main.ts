@@ -18,11 +18,11 @@ import {
   writeWeatherCsv,
   quantityNames,
   type Pack,
-  type Problem,
   type Project,
   type RunResult,
   type WeatherYear,
 } from "@arroyo/core";
+import { exportFile, importFile, line } from "./exchange.ts";
 
 const USAGE = `arroyo — building energy from a terminal
 
@@ -30,6 +30,8 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
   arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
   arroyo check PROJECT.json
+  arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID,KEY=ID]
+  arroyo export PROJECT.json --format gbxml --out FILE.xml
   arroyo weather PROJECT.json --out FILE
   arroyo schema
 
@@ -37,8 +39,6 @@ Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.
 Series: ${quantityNames.join(", ")}.`;
 
 class UsageError extends Error {}
-
-const line = (p: Pick<Problem, "severity" | "path" | "message">): string => `${p.severity}: ${p.path ? `${p.path}: ` : ""}${p.message}`;
 
 function readText(file: string): string {
   if (!existsSync(file)) throw new UsageError(`There is no file "${file}".`);
@@ -228,7 +228,29 @@ function one(positionals: readonly string[]): string {
   return positionals[0];
 }
 
-const commands: Record<string, (args: string[]) => void> = {
+async function importCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" }, match: { type: "string" } } });
+  if (values.out === undefined) throw new UsageError("Say where to write the project: --out PROJECT.json.");
+  const pairs = (values.match ?? "").split(",").flatMap((p): [string, string][] => {
+    if (p.trim() === "") return [];
+    const at = p.lastIndexOf("=");
+    if (at < 1) throw new UsageError(`--match takes KEY=ID, not "${p}".`);
+    return [[p.slice(0, at).trim(), p.slice(at + 1).trim()]];
+  });
+  if (positionals.length !== 1) throw new UsageError("Name one file to import.");
+  await importFile(positionals[0], values.out, Object.fromEntries(pairs));
+}
+
+function exportCommand(args: string[]): void {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" }, format: { type: "string" } } });
+  if (values.out === undefined) throw new UsageError("Say where to write the file: --out FILE.xml.");
+  if ((values.format ?? "gbxml") !== "gbxml") throw new UsageError(`There is no format "${values.format ?? ""}"; known: gbxml.`);
+  exportFile(readProject(one(positionals)), values.out);
+}
+
+const commands: Record<string, (args: string[]) => void | Promise<void>> = {
+  import: importCommand,
+  export: exportCommand,
   simulate,
   size,
   comply,
@@ -241,7 +263,7 @@ try {
   const [name, ...args] = process.argv.slice(2);
   const command = commands[name ?? ""];
   if (!command) throw new UsageError(name === undefined ? "Name a command." : `There is no command "${name}".`);
-  command(args);
+  await command(args);
 } catch (error) {
   if (error instanceof ProjectError) {
     for (const p of error.problems) console.error(line(p));

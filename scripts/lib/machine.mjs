@@ -1,7 +1,7 @@
 // What the start scripts share: Debian packages, npm packages, a local PostgreSQL, child processes.
 import { spawn, spawnSync } from "node:child_process";
 import { createHash, randomBytes } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { copyFileSync, chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import net from "node:net";
 import os from "node:os";
 import path from "node:path";
@@ -168,10 +168,13 @@ export function sourceStamp(folders) {
 
 /** Builds the web application when its sources changed since the last build. */
 export function ensureBuild() {
-  const stamp = sourceStamp([path.join(root, "web"), path.join(root, "core/src")]);
+  const stamp = sourceStamp([path.join(root, "web"), path.join(root, "core/src"), path.join(root, "adapters/src")]);
   const mark = path.join(root, "web/.next/arroyo-stamp");
   if (existsSync(mark) && readFileSync(mark, "utf8") === stamp) return;
   say("building the application");
+  // the reader of IFC files loads its WebAssembly from beside the pages
+  mkdirSync(path.join(root, "web/public"), { recursive: true });
+  copyFileSync(path.join(root, "node_modules/web-ifc/web-ifc.wasm"), path.join(root, "web/public/web-ifc.wasm"));
   run(process.execPath, [path.join(root, "node_modules/next/dist/bin/next"), "build"], {
     cwd: path.join(root, "web"),
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },

@@ -1,6 +1,7 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState, type KeyboardEvent } from "react";
+import { saveGbxml } from "../features/form/saveGbxml.ts";
 import { useStore } from "../features/store.ts";
 import { builtStageNames, stageName, type Stage } from "../features/stages.ts";
 
@@ -36,6 +37,7 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       { name: "Take the last pin away", what: "action", run: unpin },
       { name: "Show problems", what: "action", run: onProblems },
       { name: "Keyboard shortcuts", what: "action", run: onKeys },
+      { name: "Export gbXML", what: "action", run: () => void saveGbxml(project) },
       { name: "Export project JSON", what: "action", run: () => window.location.assign(`/api/projects/${project.id}/export`) },
       {
         name: "Light or dark",

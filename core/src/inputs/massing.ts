@@ -125,3 +125,23 @@ export function massingProject(massing: unknown, context: MassingContext, id: st
     },
   };
 }
+
+/** A valid project with fabric, use and services but nothing drawn: one empty storey at the ground. */
+export function emptyProject(context: MassingContext, id: string, name: string): Project {
+  const made = massingProject(
+    {
+      name,
+      footprint: { kind: "rectangle", length: 10, width: 10 },
+      storeys: 1,
+      storeyHeight: 3.5,
+      glazing: { south: 0, east: 0, north: 0, west: 0 },
+      perimeterDepth: 0,
+      use: "office",
+      level: "code",
+    },
+    context,
+    id,
+  );
+  if (!made.ok) throw new RangeError(made.message);
+  return { ...made.project, storeys: { ground: { name: "Ground floor", elevation: 0, height: 3.5, multiplier: 1 } }, spaces: {}, zones: {}, openings: {} };
+}

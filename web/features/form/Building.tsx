@@ -9,6 +9,7 @@ import { useStore } from "../store.ts";
 import { shownBy, useForm, type ShownBy } from "./formStore.ts";
 import { saveDayFilm, saveDayPicture, savePicture } from "./dayFilm.ts";
 import { classOf, classTint, faultyPlaces } from "./sceneParts.ts";
+import { saveGbxml } from "./saveGbxml.ts";
 import type { Paint } from "./Scene.tsx";
 
 const Scene = dynamic(() => import("./Scene.tsx").then((m) => m.Scene), { ssr: false, loading: () => <Box h="100%" aria-busy="true" /> });
@@ -105,7 +106,8 @@ export function Building({ project, storey, compact = false, paint }: { project:
         {spaces.length > 0 && <Act onClick={() => set({ hidden: new Set([...hidden, ...spaces]) })}>hide</Act>}
         {spaces.length > 0 && <Act onClick={() => set({ hidden: new Set(Object.keys(project.spaces).filter((id) => !spaces.includes(id))) })}>only this</Act>}
         {hidden.size > 0 && <Act onClick={() => set({ hidden: new Set() })}>show all</Act>}
-        {!compact && <Act onClick={() => canvas.current && savePicture(canvas.current, project.name)}>save picture</Act>}
+        {!compact && <Act onClick={() => canvas.current && void savePicture(canvas.current, project.name)}>save picture</Act>}
+        {!compact && <Act onClick={() => void saveGbxml(project).then((m) => setTold(m))}>gbXML</Act>}
       </Flex>
       <Box position="absolute" left="3" bottom="2" fontSize="12px" color="ink2" maxW="90%">
         {legend.length > 0 && (
@@ -118,7 +120,7 @@ export function Building({ project, storey, compact = false, paint }: { project:
             ))}
           </Box>
         )}
-        <Text pointerEvents="none">{told ?? "plain outdoors · dotted ground · hatched neighbour · dashed edge set by hand"}</Text>
+        <Text pointerEvents="none">{paint ? told : (told ?? "plain outdoors · dotted ground · hatched neighbour · dashed edge set by hand")}</Text>
         <Flex gap="2" align="center" mt="0.5" color="ink2">
           {sun === null ? (
             <Act onClick={() => set({ sun: { day: MIDDLES[5], hour: 12 } })}>sun and shadows</Act>

@@ -19,7 +19,7 @@ import { firstMessage } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { PlanDrawing, type PlanView } from "./PlanDrawing.tsx";
-import { PlanTools } from "./PlanTools.tsx";
+import { PlanCorner, PlanTools } from "./PlanTools.tsx";
 import { readPlace, readSize, snap, type Snapped } from "./snap.ts";
 
 const PAD = 40;
@@ -319,7 +319,6 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
         said={said}
         arc={arc}
         onArc={setArc}
-        onFit={() => setView(null)}
         onTool={stop}
       />
       <Box
@@ -367,6 +366,7 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
           onOpening={(id) => select([{ kind: "opening", id }])}
         />
       </Box>
+      <PlanCorner onFit={() => setView(null)} />
     </Box>
   );
 }

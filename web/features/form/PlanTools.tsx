@@ -49,7 +49,6 @@ export function PlanTools({
   said,
   arc,
   onArc,
-  onFit,
   onTool,
 }: {
   project: Project;
@@ -62,10 +61,9 @@ export function PlanTools({
   said: string | null;
   arc: { on: boolean; bulge: number; facets: number };
   onArc: (a: { on: boolean; bulge: number; facets: number }) => void;
-  onFit: () => void;
   onTool: () => void;
 }) {
-  const { tool, grid } = useForm();
+  const { tool } = useForm();
   const set = useForm((s) => s.set);
   const selection = useStore((s) => s.selection);
   const [panel, setPanel] = useState<"perimeter" | "offset" | null>(null);
@@ -143,25 +141,6 @@ export function PlanTools({
             Remove
           </Toggle>
         )}
-        <Flex flex="1" />
-        <Act onClick={onFit} title="Fit (F)">
-          fit
-        </Act>
-        <chakra.select
-          aria-label="Grid"
-          value={String(grid)}
-          fontSize="12px"
-          color="ink2"
-          background="transparent"
-          css={{ "& option": { background: "var(--chakra-colors-sheet)", color: "var(--chakra-colors-ink)" } }}
-          onChange={(e) => set({ grid: Number(e.target.value) })}
-        >
-          {[0, 0.1, 0.25, 0.5, 1].map((g) => (
-            <option key={g} value={g}>
-              {g === 0 ? "no grid" : `grid ${g} m`}
-            </option>
-          ))}
-        </chakra.select>
       </Flex>
       {(hint !== null || panel !== null || said !== null || (wall && tool === "select")) && (
         <Flex
@@ -268,6 +247,34 @@ function WallLength({ project, host, onEdit }: { project: Project; host: string;
         }}
       />
       m · drag it or use the arrow keys to move it
+    </Flex>
+  );
+}
+
+/** Fit and grid, in the corner of the drawing. */
+export function PlanCorner({ onFit }: { onFit: () => void }) {
+  const { grid } = useForm();
+  const set = useForm((s) => s.set);
+  return (
+    <Flex position="absolute" right="2" bottom="1.5" gap="2" align="center" background="sheet" px="1" borderRadius="small">
+      <Act onClick={onFit} title="Fit (F)">
+        fit
+      </Act>
+      <chakra.select
+        aria-label="Grid"
+        value={String(grid)}
+        fontSize="12px"
+        color="ink2"
+        background="transparent"
+        css={{ "& option": { background: "var(--chakra-colors-sheet)", color: "var(--chakra-colors-ink)" } }}
+        onChange={(e) => set({ grid: Number(e.target.value) })}
+      >
+        {[0, 0.1, 0.25, 0.5, 1].map((g) => (
+          <option key={g} value={g}>
+            {g === 0 ? "no grid" : `grid ${g} m`}
+          </option>
+        ))}
+      </chakra.select>
     </Flex>
   );
 }

@@ -42,7 +42,7 @@ function aim(camera: THREE.OrthographicCamera, orbit: Orbit, box: THREE.Box3, fi
   const away = first ? new THREE.Vector3(-1, 0.75, 1.1).normalize().multiplyScalar(200) : camera.position.clone().sub(orbit.target);
   orbit.target.copy(middle);
   camera.position.copy(middle).add(away);
-  camera.zoom = (0.94 * pixels) / reach;
+  camera.zoom = (1.15 * pixels) / reach;
   camera.updateProjectionMatrix();
   orbit.update();
 }
@@ -141,7 +141,7 @@ export function Scene({
             : name === "sound"
               ? look.paper
               : classTint[classes.indexOf(name) % classTint.length]);
-      batches[own ? "plain" : patternOf(f)].add(f.key, polygons, f.normal, on ? look.wash : tint);
+      batches[own ? "plain" : patternOf(f)].add(f.key, polygons, f.normal, on && !own ? look.wash : tint);
       (f.byHand ? dashed : lines).push({ polygons, colour: on ? look.water : look.ink });
       for (const ring of polygons.flat()) for (const p of ring) box.expandByPoint(toScene(p));
     }

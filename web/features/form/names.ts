@@ -5,7 +5,7 @@ export function hostName(project: Project, host: string): string {
   const face = checkProject(project).geometry.faces.find((f) => f.host === host);
   const space = project.spaces[host.split("/")[0]]?.name ?? host;
   if (!face) return space;
-  return `${space}, ${face.kind === "wall" ? `${orientationOf(face.azimuth)} wall` : face.kind === "ceiling" ? "roof or ceiling" : "floor"}`;
+  return `${space}, ${face.kind === "wall" ? `${orientationOf(face.azimuth)} wall` : face.kind === "ceiling" ? (face.contact === "outdoors" ? "roof" : "ceiling") : "floor"}`;
 }
 
 /** What a face touches, in words. */

@@ -2,7 +2,8 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { starterContext, type Problem } from "@arroyo/core";
+import { emptyProject, starterContext, type Problem, type Project } from "@arroyo/core";
+import { ImportSheet } from "./ImportSheet.tsx";
 import { MassingForm } from "./MassingForm.tsx";
 import { Logo } from "../../ui/Frame.tsx";
 import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
@@ -31,6 +32,7 @@ export function ProjectList() {
   const [error, setError] = useState<string | null>(null);
   const [refused, setRefused] = useState<Refused | null>(null);
   const [massing, setMassing] = useState(false);
+  const [foreign, setForeign] = useState<File | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const load = useCallback(async () => {
     try {
@@ -50,11 +52,25 @@ export function ProjectList() {
   const take = async (chosen: File | undefined): Promise<void> => {
     if (!chosen) return;
     setRefused(null);
+    setForeign(null);
+    // a project document is ours; anything else is read as a building of another program
+    if (!/\.json$/i.test(chosen.name)) {
+      setForeign(chosen);
+      if (file.current) file.current.value = "";
+      return;
+    }
     const response = await fetch("/api/projects", { method: "POST", body: await chosen.text() });
     const body = (await response.json()) as { id: string; message?: string; problems?: Problem[] };
     if (response.ok) router.push(`/p/${body.id}/form`);
     else setRefused({ file: chosen.name, message: body.message ?? "", problems: body.problems ?? [] });
     if (file.current) file.current.value = "";
+  };
+  const keep = async (project: Project): Promise<string | null> => {
+    const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify(project) });
+    const body = (await response.json()) as { id: string; message?: string };
+    if (!response.ok) return body.message ?? "The project could not be saved.";
+    router.push(`/p/${body.id}/form`);
+    return null;
   };
   return (
     <Box h="100dvh" overflowY="auto">
@@ -70,32 +86,25 @@ export function ProjectList() {
           clinic is small, for learning.
         </Text>
         <Flex gap="5" my="5" align="center">
-          <PrimaryButton onClick={() => file.current?.click()}>Import project JSON</PrimaryButton>
+          <PrimaryButton onClick={() => file.current?.click()}>Import a file</PrimaryButton>
           <Act onClick={() => setMassing(!massing)}>New project from a massing</Act>
+          <Act onClick={() => void keep(emptyProject(starterContext, "drawn", "New building")).then(setError)}>New project to draw</Act>
           <chakra.input
             ref={file}
             type="file"
-            accept=".json,application/json"
+            accept=".json,.xml,.gbxml,.ifc"
             display="none"
             aria-label="Project file"
             onChange={(e) => void take(e.target.files?.[0])}
           />
         </Flex>
+        <Text color="ink2" fontSize="12px" mt="-3" mb="4">
+          A project in JSON, or a building in gbXML or IFC.
+        </Text>
+        {foreign && <ImportSheet key={`${foreign.name} ${foreign.lastModified}`} file={foreign} onMake={keep} onCancel={() => setForeign(null)} />}
         {massing && (
           <Box mb="6">
-            <MassingForm
-              context={starterContext}
-              id="massing"
-              name="New building"
-              onCancel={() => setMassing(false)}
-              onMake={async (project) => {
-                const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify(project) });
-                const body = (await response.json()) as { id: string; message?: string };
-                if (!response.ok) return body.message ?? "The project could not be saved.";
-                router.push(`/p/${body.id}/form`);
-                return null;
-              }}
-            />
+            <MassingForm context={starterContext} id="massing" name="New building" onCancel={() => setMassing(false)} onMake={keep} />
           </Box>
         )}
         {refused && (
