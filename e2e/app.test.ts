@@ -1,59 +1,16 @@
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import os from "node:os";
+import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import axe from "axe-core";
-import { By, Key, type WebDriver } from "selenium-webdriver";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { By, Key } from "selenium-webdriver";
+import { describe, expect, it } from "vitest";
 import type { Summary } from "../core/src/index.ts";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
-import { freePort, root, startApplication, startPostgres } from "../scripts/lib/machine.mjs";
-// @ts-expect-error plain JavaScript, see above
-import { openBrowser } from "../scripts/lib/browser.mjs";
+import { root } from "../scripts/lib/machine.mjs";
+import { address, api, browser, go, INTENSITY, scratch, type, untilSaved, useApplication } from "./harness.ts";
 
-interface Browser {
-  readonly driver: WebDriver;
-  text(css: string, test: (t: string) => boolean, seconds?: number): Promise<string>;
-  find(css: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
-  button(words: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
-  exact(): Promise<void>;
-  close(): Promise<void>;
-}
-let browser: Browser;
-let app: { address: string; web: { kill(): Promise<void> }; runner: { kill(): Promise<void> } };
-let database: { url: string; stop(): void };
-const scratch = mkdtempSync(path.join(os.tmpdir(), "arroyo-e2e-"));
-const INTENSITY = '[data-testid="tally-intensity"]';
+useApplication();
 
-beforeAll(async () => {
-  database = (await startPostgres({ name: "e2e", throwaway: true })) as typeof database;
-  app = (await startApplication({ url: database.url, port: await freePort(), quiet: true })) as typeof app;
-  browser = (await openBrowser()) as Browser;
-}, 180000);
-afterAll(async () => {
-  await browser?.close();
-  await Promise.all([app?.web.kill(), app?.runner.kill()]);
-  database?.stop();
-  rmSync(scratch, { recursive: true, force: true });
-}, 60000);
-
-const go = (where: string): Promise<void> => browser.driver.get(app.address + where);
-const api = async <T>(where: string): Promise<T> => (await (await fetch(app.address + where)).json()) as T;
-/** Asks again until the saved state passes a test. */
-async function untilSaved<T>(where: string, test: (t: T) => boolean): Promise<T> {
-  for (let i = 0; i < 100; i++) {
-    const found = await api<T>(where);
-    if (test(found)) return found;
-    await browser.driver.sleep(200);
-  }
-  throw new Error(`${where} was not saved as expected`);
-}
-/** Types over a field and presses Enter. */
-async function type(label: string, value: string): Promise<void> {
-  const field = await browser.find(`input[aria-label="${label}"]`);
-  await field.click();
-  await field.sendKeys(Key.chord(Key.CONTROL, "a"), value, Key.ENTER);
-}
 /** What the terminal says of a project document. */
 function simulate(document: unknown): Summary {
   const file = path.join(scratch, "project.json");
@@ -202,7 +159,7 @@ describe("an import", () => {
     expect((await api<unknown[]>("/api/projects")).length).toBe(before);
   });
   it("of an exported project opens it as a copy", async () => {
-    const exported = await (await fetch(`${app.address}/api/projects/clinic/export`)).text();
+    const exported = await (await fetch(`${address()}/api/projects/clinic/export`)).text();
     const file = path.join(scratch, "clinic.json");
     writeFileSync(file, exported);
     await go("/");

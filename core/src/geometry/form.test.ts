@@ -137,6 +137,19 @@ describe("roofs", () => {
     expect(shared[0].area).toBeCloseTo(shared[1].area, 9);
     expectClosed(p);
   });
+  it("stand on the top storey alone, and windows by rule leave a roof space without", () => {
+    const base = two();
+    const upper = done(base, copyStorey(base, "low"));
+    expect(addRoof(upper, "low", "gable", 30, 90, "roof space")).toMatchObject({ ok: false, message: expect.stringMatching(/stands on Low/) as string });
+    const top = Object.keys(upper.storeys)[1];
+    const p = done(upper, addRoof(upper, top, "gable", 30, 90, "roof space"));
+    expect(deriveFaces(p).problems).toEqual([]);
+    p.openings = { r: { kind: "ratio", name: "All", orientation: null, storey: null, space: null, ratio: 0.3, sill: 0.8, height: 1.2, glazing: null } };
+    const g = deriveFaces(p);
+    const homes = new Set(deriveOpenings(p, g).openings.map((o) => g.byKey.get(o.face)?.space));
+    expect(homes.size).toBe(4);
+    expect([...homes].some((h) => h?.includes("roof"))).toBe(false);
+  });
   it("that leave part of a space uncovered are told", () => {
     const p = roofed("gable", 30, "part of the storey");
     const roof = Object.keys(p.roofs)[0];

@@ -108,13 +108,15 @@ function ruled(
   const rank = (o: WallRule): number => (o.host ? 8 : 0) + (o.space !== null ? 4 : 0) + (o.storey !== null ? 2 : 0) + (o.orientation !== null ? 1 : 0);
   for (const face of geometry.faces) {
     if (!face.wall || face.contact !== "outdoors") continue;
-    const { storey } = project.spaces[face.space];
+    const { storey, form } = project.spaces[face.space];
+    // what stands above a storey's own spaces is its roof: rules for many walls leave it alone
+    const attic = form.kind === "prism" && form.roof !== undefined && (form.base ?? 0) >= project.storeys[storey].height - 0.01;
     const side = orientationOf(face.azimuth);
     const matching = rules.filter(
       ([, o]) =>
         (o.orientation === null || o.orientation === side) &&
         (o.storey === null || o.storey === storey) &&
-        (o.space === null || o.space === face.space) &&
+        (o.space === null ? !attic || !!o.host : o.space === face.space) &&
         (!o.host || o.host === face.host),
     );
     if (matching.length === 0) continue;

@@ -589,6 +589,19 @@ export function removeStorey(project: Project, storey: string): PlanEdit {
   return { ok: true, name: `Remove ${project.storeys[storey].name}`, changes: differenceOf(project, next), select: [] };
 }
 
+/** What a roof space is used for: nothing. */
+const ROOF_SPACE: Space["inputs"] = {
+  heatingSetpoint: null,
+  heatingSetback: null,
+  coolingSetpoint: null,
+  coolingSetback: null,
+  peopleDensity: 0,
+  lightingPower: 0,
+  appliancePower: 0,
+  outdoorAirPerPerson: 0,
+  outdoorAirPerArea: 0,
+};
+
 /** A roof over all of a storey: as the top of its spaces, or over a roof space of its own. */
 export function addRoof(
   project: Project,
@@ -599,9 +612,14 @@ export function addRoof(
   as: "part of the storey" | "roof space",
 ): PlanEdit {
   const level = project.storeys[storey];
-  const forms = outlinesOf(project, storey);
+  const forms = outlinesOf(project, storey).filter(([, f]) => (f.base ?? 0) < level.height - 0.1);
   if (forms.length === 0) return no(`${level.name} has no space to roof.`);
   const whole = union(forms.map(([, f]): Polygon => [ringOf(f)]));
+  const top = level.elevation + level.height;
+  const above = Object.entries(project.storeys).find(
+    ([id, s]) => id !== storey && s.elevation > top - 0.1 && outlinesOf(project, id).some(([, f]) => areaOf(intersection(whole, [[ringOf(f)]])) > 0.05),
+  );
+  if (above) return no(`${above[1].name} stands on ${level.name}; roof that one.`);
   const rings = whole.flatMap(withoutHoles).map(straightened);
   if (rings.length > 1 && as === "part of the storey" && (kind === "hip" || whole.length > 1))
     return no(`${level.name} has ${whole.length > 1 ? "more than one outline" : "a court"}; roof it part by part with roof spaces, or draw the roof flat.`);
@@ -633,7 +651,7 @@ export function addRoof(
       kit: null,
       form: { ...prism(ring), base: level.height, roof: id },
       // a roof space is neither heated nor cooled until it is said otherwise
-      inputs: { heatingSetpoint: null, coolingSetpoint: null },
+      inputs: ROOF_SPACE,
     };
     select.push(space);
   });

@@ -4,6 +4,7 @@ import {
   deriveOpenings,
   deriveShades,
   deriveSurroundings,
+  freeId,
   type Geometry,
   type PlacedOpening,
   type ShadePlane,
@@ -42,13 +43,22 @@ export function checkProject(project: Project): Checked {
 
 function zoneProblems(project: Project): Problem[] {
   const problems: Problem[] = [];
-  const report = (severity: Problem["severity"], code: string, path: string, message: string, stage: Problem["stage"] = "form"): void => {
-    problems.push({ severity, code, path, message, stage });
+  const report = (severity: Problem["severity"], code: string, path: string, message: string, stage: Problem["stage"] = "form", fix?: Problem["fix"]): void => {
+    problems.push({ severity, code, path, message, stage, ...(fix ? { fix } : {}) });
   };
   const spaces = Object.entries(project.spaces);
   if (spaces.length === 0) report("error", "empty", "spaces", "There is no space yet; draw one or start from a massing.");
   for (const [id, s] of spaces) {
-    if (s.zone === null) report("error", "no-zone", `spaces/${id}/zone`, `${s.name} belongs to no zone.`);
+    if (s.zone === null) {
+      const zone = freeId(project.zones, id);
+      report("error", "no-zone", `spaces/${id}/zone`, `${s.name} belongs to no zone.`, "form", {
+        label: "Give it a zone of its own",
+        changes: [
+          { op: "insert", path: ["zones", zone], value: { name: s.name, services: null, inputs: {} } },
+          { op: "set", path: ["spaces", id, "zone"], value: zone, old: null },
+        ],
+      });
+    }
     if (s.spaceType === null) report("warning", "no-type", `spaces/${id}/spaceType`, `${s.name} has no space type; it runs on defaults.`, "use");
     const heat = effective(project, "space", id, "heatingSetpoint").value;
     const cool = effective(project, "space", id, "coolingSetpoint").value;

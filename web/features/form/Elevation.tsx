@@ -24,8 +24,13 @@ const round = (v: number, grid: number): number => Math.round((grid > 0 ? Math.r
 export function elevationHost(project: Project, selection: readonly { kind: string; id: string }[]): string | null {
   const wall = selection.find((s) => s.kind === "wall");
   if (wall) return wall.id;
-  const opening = selection.find((s) => s.kind === "opening" && project.openings[s.id]);
-  const o = opening ? project.openings[opening.id] : null;
+  const shade = selection.find((s) => s.kind === "shade" && project.shades[s.id]);
+  const s = shade ? project.shades[shade.id] : null;
+  if (s?.kind === "plate") return s.host;
+  if (s && "target" in s && s.target.kind === "wall") return s.target.host;
+  const shaded = s && "target" in s && s.target.kind === "opening" ? s.target.opening : null;
+  const opening = shaded ?? selection.find((x) => x.kind === "opening")?.id;
+  const o = opening ? project.openings[opening] : null;
   return o && "host" in o && o.host ? o.host : null;
 }
 
@@ -80,8 +85,9 @@ export function Elevation({ project, host }: { project: Project; host: string | 
   const add = (kind: "window" | "door" | "repeated" | "ratio"): void => {
     const wide = to - from;
     const tall = high - low;
-    const base = hostName(project, host);
-    const name = kind === "door" ? `Door, ${base}` : kind === "window" ? `Window, ${base}` : `Windows, ${base}`;
+    const word = kind === "door" ? "Door" : kind === "window" ? "Window" : "Windows";
+    const alike = Object.values(project.openings).filter((o) => o.name.startsWith(word)).length;
+    const name = `${word} ${alike + 1}`;
     const id = freeId(project.openings, name);
     const rule = { orientation: null, storey: null, space: null, host, glazing: null };
     const door = kind === "door";

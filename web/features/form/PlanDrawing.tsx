@@ -1,6 +1,6 @@
 "use client";
 import { Fragment, type PointerEvent, type ReactNode } from "react";
-import { checkProject, type Point, type Project } from "@arroyo/core";
+import { checkProject, ringHolds, signedArea, trapezoids, type Point, type Project } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { figure } from "../../ui/format.ts";
 import { useStore } from "../store.ts";
@@ -31,11 +31,65 @@ function drawnGrid(grid: number, scale: number): number {
   return 100;
 }
 
-const centre = (ring: readonly Point[]): Point => {
-  const xs = ring.map((p) => p[0]);
-  const ys = ring.map((p) => p[1]);
-  return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
-};
+/** Centre of area of an outline; where that lies outside, the middle of its largest part. */
+function centre(ring: readonly Point[]): Point {
+  let [x, y, a] = [0, 0, 0];
+  ring.forEach((p, i) => {
+    const q = ring[(i + 1) % ring.length];
+    const c = p[0] * q[1] - q[0] * p[1];
+    x += (p[0] + q[0]) * c;
+    y += (p[1] + q[1]) * c;
+    a += c;
+  });
+  const middle: Point = [x / (3 * a), y / (3 * a)];
+  if (a !== 0 && ringHolds(ring, middle)) return middle;
+  const pieces = trapezoids([[ring]]).sort((p, q) => Math.abs(signedArea(q)) - Math.abs(signedArea(p)));
+  const [best] = pieces;
+  return best ? [best.reduce((s, p) => s + p[0], 0) / best.length, best.reduce((s, p) => s + p[1], 0) / best.length] : ring[0];
+}
+
+/** Name and area of a space, over everything drawn. */
+function Label({
+  name,
+  area,
+  shape,
+  middle,
+  bold,
+}: {
+  name: string;
+  area: number | undefined;
+  shape: readonly (readonly [number, number])[];
+  middle: readonly [number, number];
+  bold: boolean;
+}) {
+  const xs = shape.map((p) => p[0]);
+  const ys = shape.map((p) => p[1]);
+  const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+  if (w < 26 || h < 16) return null;
+  const text = wrap(name, Math.max(4, Math.floor(w / 6.8)));
+  const roomy = h > 14 * text.length + 22;
+  return (
+    <g pointerEvents="none" aria-hidden="true" stroke="var(--chakra-colors-sheet)" strokeWidth="3" strokeOpacity="0.75" paintOrder="stroke" textAnchor="middle">
+      {text.map((l, i) => (
+        <text
+          key={i}
+          x={middle[0]}
+          y={middle[1] + (i - (text.length - 1) / 2) * 14 - (roomy ? 4 : -4)}
+          fontSize="12"
+          fontWeight={bold ? 600 : 500}
+          fill="var(--chakra-colors-ink)"
+        >
+          {l}
+        </text>
+      ))}
+      {roomy && (
+        <text x={middle[0]} y={middle[1] + (text.length / 2) * 14 + 8} fontSize="11" fill="var(--chakra-colors-ink2)">
+          {figure(area, 0)} m²
+        </text>
+      )}
+    </g>
+  );
+}
 
 /** Plan of one storey: image, grid, spaces, openings, handles and dimensions of what is selected, what is being drawn, north. */
 export function PlanDrawing({
@@ -141,12 +195,6 @@ export function PlanDrawing({
               pointerEvents="none"
             />
           );
-        const xs = shape.map((p) => p[0]);
-        const ys = shape.map((p) => p[1]);
-        const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
-        const [mx, my] = at(...centre(ring));
-        const text = wrap(through ? `${s.name} below` : s.name, Math.max(4, Math.floor(w / 6.8)));
-        const roomy = h > 14 * text.length + 22;
         const bad = faulty.has(`spaces/${id}`);
         const area = geometry.spaces.get(id)?.floorArea;
         return (
@@ -180,29 +228,21 @@ export function PlanDrawing({
                 strokeDasharray={through ? "5 4" : undefined}
               />
             </g>
-            {w > 26 && h > 16 && (
-              <g pointerEvents="none" aria-hidden="true">
-                {text.map((l, i) => (
-                  <text
-                    key={i}
-                    x={mx}
-                    y={my + (i - (text.length - 1) / 2) * 14 - (roomy ? 4 : -4)}
-                    textAnchor="middle"
-                    fontSize="12"
-                    fontWeight={on ? 600 : 500}
-                    fill="var(--chakra-colors-ink)"
-                  >
-                    {l}
-                  </text>
-                ))}
-                {roomy && (
-                  <text x={mx} y={my + (text.length / 2) * 14 + 8} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
-                    {figure(area, 0)} m²
-                  </text>
-                )}
-              </g>
-            )}
           </Fragment>
+        );
+      })}
+      {here.map(([id, s]) => {
+        const ring = ringOf(id);
+        if (ring.length < 3 || (attic(id) && !chosen.has(id))) return null;
+        return (
+          <Label
+            key={id}
+            name={s.storey !== storey ? `${s.name} below` : s.name}
+            area={geometry.spaces.get(id)?.floorArea}
+            shape={ring.map((p) => at(p[0], p[1]))}
+            middle={at(...centre(ring))}
+            bold={chosen.has(id)}
+          />
         );
       })}
       {tool === "select" &&

@@ -1,7 +1,7 @@
 "use client";
 import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
 import { OrbitControls } from "@react-three/drei";
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import { checkProject, facePolygons, type Face, type Project, type Vector } from "@arroyo/core";
 import { useStore } from "../store.ts";
@@ -52,17 +52,24 @@ function Framing({ box, focus }: { box: THREE.Box3; focus: THREE.Box3 | null }) 
   const { camera, controls, size, invalidate } = useThree();
   const asked = useForm((s) => s.focus);
   const first = useRef(true);
+  const framed = useRef(0);
+  const [mine, setMine] = useState(0);
+  const reach = box.isEmpty() ? 0 : box.getSize(new THREE.Vector3()).length();
+  // what grew out of the view or shrank far within it is framed again
+  if (reach > 0 && mine > 0 && (reach > 1.2 * mine || reach < 0.6 * mine)) setMine(reach);
+  else if (reach > 0 && mine === 0) setMine(reach);
   useEffect(() => {
     const orbit = controls as unknown as Orbit | null;
     if (!orbit || !(camera instanceof THREE.OrthographicCamera)) return;
-    const b = !first.current && focus ? focus : box;
+    const b = framed.current === mine && focus ? focus : box;
+    framed.current = mine;
     if (b.isEmpty()) return;
     aim(camera, orbit, b, first.current, Math.min(size.width, size.height));
     first.current = false;
     invalidate();
     // framed once, and when asked
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [asked, controls]);
+  }, [asked, controls, mine]);
   return null;
 }
 

@@ -79,13 +79,13 @@ export function StoreyRows({ id }: { id: string }) {
           <Unit>°</Unit>
         </Row>
       )}
-      <Row label="Under it">
+      <Row label="Under it" note="a roof space is a zone of its own, neither heated nor used">
         <SelectInput
           label="Under the roof"
           value={roof.as}
           options={[
-            { value: "roof space", label: "a roof space, own zone" },
-            { value: "part of the storey", label: "the storey’s own spaces" },
+            { value: "roof space", label: "a roof space" },
+            { value: "part of the storey", label: "its own spaces" },
           ]}
           onChange={(v) => setRoof({ ...roof, as: places.find((p) => p === v) ?? "roof space" })}
         />

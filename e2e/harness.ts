@@ -1,0 +1,57 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { Key, type WebDriver } from "selenium-webdriver";
+import { afterAll, beforeAll } from "vitest";
+// @ts-expect-error plain JavaScript that the start scripts use before anything is installed
+import { freePort, startApplication, startPostgres } from "../scripts/lib/machine.mjs";
+// @ts-expect-error plain JavaScript, see above
+import { openBrowser } from "../scripts/lib/browser.mjs";
+
+export interface Browser {
+  readonly driver: WebDriver;
+  text(css: string, test: (t: string) => boolean, seconds?: number): Promise<string>;
+  find(css: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
+  button(words: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
+  exact(): Promise<void>;
+  close(): Promise<void>;
+}
+export let browser: Browser;
+let app: { address: string; web: { kill(): Promise<void> }; runner: { kill(): Promise<void> } };
+let database: { url: string; stop(): void };
+export const scratch = mkdtempSync(path.join(os.tmpdir(), "arroyo-e2e-"));
+export const INTENSITY = '[data-testid="tally-intensity"]';
+
+/** Starts a database, the application and a browser for the tests of one file, and ends them. */
+export function useApplication(): void {
+  beforeAll(async () => {
+    database = (await startPostgres({ name: "e2e", throwaway: true })) as typeof database;
+    app = (await startApplication({ url: database.url, port: await freePort(), quiet: true })) as typeof app;
+    browser = (await openBrowser()) as Browser;
+  }, 180000);
+  afterAll(async () => {
+    await browser?.close();
+    await Promise.all([app?.web.kill(), app?.runner.kill()]);
+    database?.stop();
+    rmSync(scratch, { recursive: true, force: true });
+  }, 60000);
+}
+
+export const address = (): string => app.address;
+export const go = (where: string): Promise<void> => browser.driver.get(app.address + where);
+export const api = async <T>(where: string): Promise<T> => (await (await fetch(app.address + where)).json()) as T;
+/** Asks again until the saved state passes a test. */
+export async function untilSaved<T>(where: string, test: (t: T) => boolean): Promise<T> {
+  for (let i = 0; i < 100; i++) {
+    const found = await api<T>(where);
+    if (test(found)) return found;
+    await browser.driver.sleep(200);
+  }
+  throw new Error(`${where} was not saved as expected`);
+}
+/** Types over a field and presses Enter. */
+export async function type(label: string, value: string): Promise<void> {
+  const field = await browser.find(`input[aria-label="${label}"]`);
+  await field.click();
+  await field.sendKeys(Key.chord(Key.CONTROL, "a"), value, Key.ENTER);
+}
