@@ -29,8 +29,12 @@ const views = [
   { name: "place-calculation", path: "/p/library/place?view=run" },
   { name: "place-surroundings", path: "/p/library/place?view=surroundings", keep: false },
   { name: "form", path: "/p/library/form?on=space:reading" },
+  { name: "form-elevation", path: "/p/library/form?on=wall:entrance/s", press: "Elevation" },
+  { name: "form-sheets", path: "/p/library/form", press: "Sheets" },
+  { name: "form-sun", path: "/p/library/form", press: "Sun study", wait: 5000 },
+  { name: "form-building", path: "/p/library/form?on=space:reading", press: "Building", wait: 2500, keep: false },
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
-  { name: "fabric-glazing", path: "/p/library/fabric", click: "Double by panes" },
+  { name: "fabric-glazing", path: "/p/library/fabric", click: "Double by panes", keep: false },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
   { name: "services", path: "/p/library/services" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 2500 },
@@ -43,8 +47,8 @@ const views = [
   { name: "results-peaks", path: "/p/library/results?view=peaks", wait: 2500, keep: false },
   { name: "results-comfort", path: "/p/library/results?view=comfort" },
   { name: "results-daylight", path: "/p/library/results?view=daylight" },
-  { name: "results-zones", path: "/p/library/results?view=zones" },
-  { name: "results-week", path: "/p/library/results?view=week" },
+  { name: "results-zones", path: "/p/library/results?view=zones", keep: false },
+  { name: "results-week", path: "/p/library/results?view=week", keep: false },
 ];
 /** Three options of the clinic with some changes each. */
 async function prepareOptions(b, root) {
@@ -90,6 +94,7 @@ try {
       await browser.find('svg[aria-label="Plan of one storey"]');
     }
     if (view.click) await (await browser.driver.findElement(By.xpath(`//aside//button[starts-with(normalize-space(.),"${view.click}")]`))).click();
+    if (view.press) await (await browser.button(view.press)).click();
     if (view.prepare === "options") await prepareOptions(browser, address);
     await browser.driver.sleep(view.wait ?? 1200);
     const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);

@@ -234,7 +234,7 @@ describe("a file of sloped roofs, in any order of elements", () => {
     expect(geometry.faces.filter((f) => f.contact === "space")).toHaveLength(2);
     expect(openings).toHaveLength(1);
     expect(report.some((m) => m.kind === "mended" && /^1 surface.* turned outward/.test(m.text))).toBe(true);
-    expect(matching.find((m) => m.kind === "use")?.chosen).toBe("use_office");
+    expect(matching.find((m) => m.kind === "use")?.chosen).toBe("main");
     const weather = projectWeather(project);
     if (!weather) throw new Error("no weather");
     const { summary } = runToEnd(project, weather, { stepsPerHour: 1, shortYear: true });

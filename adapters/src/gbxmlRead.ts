@@ -70,7 +70,7 @@ export function readGbxml(text: string): ReadOutcome {
     const n = (seen.get(key) ?? 0) + 1;
     seen.set(key, n);
     if (n === 1) return id;
-    tell("mended", false, `The id "${id}" is used by ${n} things of kind ${kind}; the ${n}th is read as "${id}#${n}".`);
+    tell("mended", false, `The id "${id}" is used by ${n} things of kind ${kind}; the last of them is read as "${id}#${n}".`);
     return `${id}#${n}`;
   };
   const ringOf = (e: Element | undefined): Vector[] => {

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { setChange, type Project } from "@arroyo/core";
+import { FORMAT_VERSION, setChange, type Project } from "@arroyo/core";
 import {
   bindModels,
   createProject,
@@ -8,6 +8,8 @@ import {
   decodeValues,
   encodeValues,
   importWeather,
+  keepImage,
+  keptImage,
   listProjects,
   migrate,
   openProject,
@@ -40,6 +42,23 @@ const refusal = async (work: Promise<unknown>): Promise<Refusal> => {
   return error;
 };
 
+describe("images to trace over", () => {
+  const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.from("rest")]);
+  it("are kept once by content and come back with their kind", async () => {
+    const hash = await keepImage("image/png", png);
+    expect(await keepImage("image/png", png)).toBe(hash);
+    const kept = await keptImage(hash);
+    expect(kept.mediaType).toBe("image/png");
+    expect(kept.bytes.equals(png)).toBe(true);
+  });
+  it("that are none, of another kind or too large are refused, and an unknown name is not found", async () => {
+    expect((await refusal(keepImage("image/png", Buffer.from("<html>")))).message).toMatch(/no PNG image/);
+    expect((await refusal(keepImage("text/html", png))).status).toBe(422);
+    expect((await refusal(keepImage("image/jpeg", Buffer.alloc(21 * 1024 * 1024, 0xff)))).status).toBe(413);
+    expect((await refusal(keptImage("0".repeat(64)))).status).toBe(404);
+  });
+});
+
 describe("a project stored by an earlier version", () => {
   it("is opened in the present format, and edited on from there", async () => {
     const { id } = await createProject(clinic);
@@ -55,7 +74,7 @@ describe("a project stored by an earlier version", () => {
     const old = { ...rest, id, formatVersion: 1, site: { ...site, ground: { conductivity, heatCapacity } }, glazings, run: { stepsPerHour: 4, sky: "perez" } };
     await row.update({ document: old as unknown as Project });
     const { document, revision } = await openProject(id);
-    expect(document.formatVersion).toBe(2);
+    expect(document.formatVersion).toBe(FORMAT_VERSION);
     expect(document.run.beam).toBe("floor");
     const saved = await saveRevision(id, revision, [{ name: "Sky", changes: [setChange(document, ["run", "sky"], "isotropic")] }]);
     expect(saved.revision).toBe(revision + 1);

@@ -83,7 +83,7 @@ export function importBuilding(
     evidence: {},
   };
   site(records, project, tell);
-  const typeOf = uses(project, records, infiltration);
+  const typeOf = uses(project, records, infiltration, use);
   const matching: MatchRow[] = [];
   const storeyOf = storeys(records, project, tell);
   const zoneOf = zones(records, project);
@@ -129,11 +129,15 @@ function site(records: BuildingRecords, project: Project, tell: Tell): void {
 }
 
 /** Space types a file's words can be matched with: one of each starter use. */
-function uses(project: Project, records: BuildingRecords, infiltration: number): Map<string, string> {
+function uses(project: Project, records: BuildingRecords, infiltration: number, given: StarterUse): Map<string, string> {
   const out = new Map<string, string>();
   const main = Object.keys(project.spaceTypes)[0];
   if (!records.spaces.some((s) => s.use !== null)) return out;
   for (const u of starterUses) {
+    if (u === given) {
+      out.set(u, main);
+      continue;
+    }
     const { spaceTypes, schedules } = starterUse(u, infiltration);
     const [key] = Object.keys(spaceTypes);
     const own = `use_${u}`;

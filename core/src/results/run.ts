@@ -155,15 +155,18 @@ function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0, h
   }
 }
 
+/** Heat below which a residual is rounding and nothing else, J over the run. */
+const LEAST_GROSS = 1;
+
 /** Largest relative residual: of a zone's flows against its air, of an element's heat against its content. */
 function closure(kernel: YearKernel, before: Float64Array): number {
   const { books, model } = kernel;
   const after = kernel.contents();
   let worst = 0;
-  for (let z = 0; z < model.zones; z++) if (books.zoneGross[z] > 0) worst = Math.max(worst, Math.abs(books.zoneNet[z]) / books.zoneGross[z]);
+  for (let z = 0; z < model.zones; z++) if (books.zoneGross[z] > LEAST_GROSS) worst = Math.max(worst, Math.abs(books.zoneNet[z]) / books.zoneGross[z]);
   for (let i = 0; i < model.elements; i++) {
     const gross = books.elementGross[i];
-    if (gross > 0) worst = Math.max(worst, Math.abs(books.elementHeat[i] - (after[i] - before[i])) / gross);
+    if (gross > LEAST_GROSS) worst = Math.max(worst, Math.abs(books.elementHeat[i] - (after[i] - before[i])) / gross);
   }
   return worst;
 }

@@ -272,5 +272,7 @@ export function buildElements(
     if (e.kind < 3) return side === 1 ? e.face.space : null;
     return side === 0 ? e.face.space : e.face.partnerSpace;
   };
-  return { list, groundTemperature: ground.temperature(), spaceOf };
+  const known = ground.temperature();
+  // behind adiabatic sides nothing is felt of it, but there must be one
+  return { list, groundTemperature: known.length > 0 ? known : new Float64Array(12).fill(20), spaceOf };
 }

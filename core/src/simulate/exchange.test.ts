@@ -282,3 +282,29 @@ describe("bad input", () => {
     ).toContain('openings/big: "Big" reaches 1.00 m past its wall.');
   });
 });
+
+describe("sides set by hand", () => {
+  const year = (hand: "adiabatic" | "ground" | null) => {
+    const p = boxProject({ heating: 20, cooling: 60, infiltration: 0 } as Parameters<typeof boxProject>[0]);
+    p.openings = {};
+    for (const [id, s] of Object.entries(p.spaces)) {
+      s.inputs = { ...s.inputs, infiltration: 0, peopleDensity: 0, lightingPower: 0, appliancePower: 0 };
+      if (hand && s.form.kind === "prism")
+        for (const part of [...s.form.outline.map((c) => c.id), s.form.ceiling, s.form.floor])
+          p.faceOverrides[`${id}_${part}`] = { host: `${id}/${part}`, assembly: null, contact: hand };
+    }
+    return runToEnd(p, steadyWeather(-10), { stepsPerHour: 2, period: { firstDay: 0, days: 5 } } as Parameters<typeof runToEnd>[2]).summary;
+  };
+  it("let no heat through where they are adiabatic, and the books close", () => {
+    const [open, shut] = [year(null), year("adiabatic")];
+    expect(open.loads.heating.total).toBeGreaterThan(10);
+    expect(shut.loads.heating.total).toBeLessThan(1e-3 * open.loads.heating.total);
+    expect(shut.closure).toBeLessThan(1e-9);
+  });
+  it("lose less to earth than to a cold sky where they are set to ground", () => {
+    const [open, earth] = [year(null), year("ground")];
+    expect(earth.loads.heating.total).toBeLessThan(open.loads.heating.total);
+    expect(earth.loads.heating.total).toBeGreaterThan(0);
+    expect(earth.closure).toBeLessThan(1e-9);
+  });
+});

@@ -86,8 +86,9 @@ export function Elevation({ project, host }: { project: Project; host: string | 
     const wide = to - from;
     const tall = high - low;
     const word = kind === "door" ? "Door" : kind === "window" ? "Window" : "Windows";
-    const alike = Object.values(project.openings).filter((o) => o.name.startsWith(word)).length;
-    const name = `${word} ${alike + 1}`;
+    let n = 1;
+    while (Object.values(project.openings).some((o) => o.name === `${word} ${n}`)) n++;
+    const name = `${word} ${n}`;
     const id = freeId(project.openings, name);
     const rule = { orientation: null, storey: null, space: null, host, glazing: null };
     const door = kind === "door";

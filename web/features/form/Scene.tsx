@@ -84,7 +84,9 @@ function Meter() {
         gl.render(scene, camera);
         return { calls: gl.info.render.calls, triangles: gl.info.render.triangles, script: performance.now() - began };
       },
-      render: () => gl.render(scene, camera),
+    };
+    return () => {
+      (window as unknown as { arroyoScene?: unknown }).arroyoScene = undefined;
     };
   }, [gl, scene, camera]);
   return null;
