@@ -22,6 +22,7 @@ async function draw(...places: string[]): Promise<void> {
     await browser.driver.sleep(150);
   }
 }
+/** Serious faults of accessibility, once the figures have settled: while they catch up they are dimmed. */
 async function axeFinds(): Promise<string[]> {
   await browser.driver.executeScript(axe.source);
   const found = await browser.driver.executeAsyncScript<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>(
@@ -62,7 +63,7 @@ describe("drawing a building", () => {
     await browser.find('g[data-opening] rect[role="button"]');
     await (await browser.button("overhang")).click();
     await inSide("Window 1");
-    await click("//div[@aria-label='Inspector' or self::aside]//button[normalize-space(.)='Show on its elevation']");
+    await click("//aside[@aria-label='Inspector']//button[normalize-space(.)='Show on its elevation']");
     await inSide("Ground floor");
     await (await browser.button("Plan and building")).click();
     await browser.driver.executeScript(
@@ -95,8 +96,8 @@ describe("drawing a building", () => {
       .actions({ async: true })
       .move({ origin: rect })
       .press()
-      .move({ origin: Origin.POINTER, x: 240, y: 0, duration: 200 })
-      .move({ origin: Origin.POINTER, x: 240, y: 0, duration: 200 })
+      .move({ origin: Origin.POINTER, x: 300, y: 0, duration: 200 })
+      .move({ origin: Origin.POINTER, x: 300, y: 0, duration: 200 })
       .release()
       .perform();
     await browser.text('aside[aria-label="Storeys and spaces"]', (t) => /"Window 1" reaches \d+\.\d\d m past its wall/.test(t));
@@ -140,6 +141,7 @@ describe("drawing a building", () => {
     // all or nothing: a block that does not fit changes no cell
     await browser.text('[role="alert"]', (t) => t.includes("Nothing was changed"));
     expect(await browser.text('table[role="grid"]', () => true)).toContain("Lobby");
+    await browser.exact();
     expect(await axeFinds()).toEqual([]);
   });
 });
