@@ -54,7 +54,8 @@ export function plateFaces(
     let taken: Polygon[] = [];
     for (const { c } of below) {
       let shared = intersection(floor.polygons, flats[c].polygons);
-      if (taken.length > 0 && shared.length > 0 && below.length > 1) shared = intersection(shared, remaining(floor.polygons, taken));
+      // ceilings one above the other: the nearest has it
+      if (taken.length > 0 && areaOf(intersection(shared, taken)) > 0.01) shared = remaining(shared, taken);
       const polygons = shared.filter((p) => areaOf([p]) > 0.01);
       if (polygons.length === 0) continue;
       taken = [...taken, ...polygons];

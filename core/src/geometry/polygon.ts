@@ -1,4 +1,4 @@
-import clipping from "polygon-clipping";
+import { difference as clipDifference, FillRule, intersect as clipIntersect, union as clipUnion, type Paths64 } from "clipper2-ts";
 import { signedArea, type Point, type Ring } from "../model/index.ts";
 
 /** An outer ring (counter-clockwise) and its holes. */
@@ -58,19 +58,36 @@ export function clipLeft(ring: Ring, a: Point, b: Point): Ring {
   return out.length >= 3 ? out : [];
 }
 
-type Clip = [number, number][][];
-const toClip = (p: Polygon): Clip => p.map((ring) => ring.map(([x, y]): [number, number] => [x, y]));
+/** Clipping is done on a grid of 10 µm, so that no rounding can confuse it; exact for plans up to some 900 m. */
+const GRID = 1e5;
 
-/** Rings from the clipping library repeat the first corner; ours do not. */
-const fromClip = (m: readonly Clip[]): Polygon[] =>
-  m.map((polygon) =>
-    polygon.map((ring) => {
-      const first = ring[0];
-      const last = ring[ring.length - 1];
-      const closed = ring.length > 1 && first[0] === last[0] && first[1] === last[1];
-      return (closed ? ring.slice(0, -1) : ring).map(([x, y]): Point => [x, y]);
+const toPaths = (polygons: readonly Polygon[]): Paths64 =>
+  polygons.flatMap((p) =>
+    p.map((ring, i) => {
+      const path = ring.map(([x, y]) => ({ x: Math.round(x * GRID), y: Math.round(y * GRID) }));
+      // outer rings run counter-clockwise, holes clockwise
+      return signedArea(ring) > 0 === (i === 0) ? path : path.reverse();
     }),
   );
+
+/** Rings as polygons: outer ones run counter-clockwise, each clockwise one is a hole of the smallest that holds it. */
+function fromPaths(paths: Paths64): Polygon[] {
+  const rings = paths.map((path) => path.map((p): Point => [p.x / GRID, p.y / GRID])).filter((r) => r.length > 2 && Math.abs(signedArea(r)) > 1e-9);
+  const outer = rings.filter((r) => signedArea(r) > 0);
+  const out: Ring[][] = outer.map((r) => [r]);
+  for (const hole of rings) {
+    if (signedArea(hole) > 0) continue;
+    let best = -1;
+    outer.forEach((r, i) => {
+      if (ringHolds(r, middleOfEdge(hole)) && (best < 0 || signedArea(r) < signedArea(outer[best]))) best = i;
+    });
+    if (best >= 0) out[best].push([...hole]);
+  }
+  return out;
+}
+
+/** A point of a ring that is no corner of another that touches it at corners. */
+const middleOfEdge = (r: Ring): Point => [(r[0][0] + r[1][0]) / 2, (r[0][1] + r[1][1]) / 2];
 
 /** What polygons have in common. */
 export function intersection(a: readonly Polygon[], b: readonly Polygon[]): Polygon[] {
@@ -80,24 +97,27 @@ export function intersection(a: readonly Polygon[], b: readonly Polygon[]): Poly
     if (isConvex(a[0][0]) && isConvex(b[0][0])) {
       let ring = a[0][0];
       const cut = b[0][0];
-      for (let i = 0; i < cut.length && ring.length > 0; i++) ring = clipLeft(ring, cut[i], cut[(i + 1) % cut.length]);
+      for (let i = 0; i < cut.length && ring.length > 0; i++) {
+        const q = cut[(i + 1) % cut.length];
+        // an edge of rounding has no direction
+        if (norm(q[0] - cut[i][0], q[1] - cut[i][1]) > 1e-7) ring = clipLeft(ring, cut[i], q);
+      }
       return ring.length > 0 && signedArea(ring) > 1e-12 ? [[ring]] : [];
     }
   }
-  return fromClip(clipping.intersection(a.map(toClip), b.map(toClip)));
+  return fromPaths(clipIntersect(toPaths(a), toPaths(b), FillRule.NonZero));
 }
 
 /** The first polygons less the others. */
 export function difference(a: readonly Polygon[], b: readonly Polygon[]): Polygon[] {
   if (a.length === 0 || b.length === 0) return [...a];
-  return fromClip(clipping.difference(a.map(toClip), ...b.map(toClip)));
+  return fromPaths(clipDifference(toPaths(a), toPaths(b), FillRule.NonZero));
 }
 
 /** All polygons as one. */
 export function union(polygons: readonly Polygon[]): Polygon[] {
   if (polygons.length < 2) return [...polygons];
-  const [first, ...rest] = polygons.map(toClip);
-  return fromClip(clipping.union(first, ...rest));
+  return fromPaths(clipUnion(toPaths(polygons), [], FillRule.NonZero));
 }
 
 /** Area two outlines share, as polygons. */

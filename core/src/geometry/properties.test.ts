@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import type { Project } from "../model/index.ts";
-import { deriveFaces, deriveOpenings, litShares, type Vector } from "./index.ts";
+import { areaOf, clipLeft, deriveFaces, deriveOpenings, litShares, type Vector } from "./index.ts";
 
 /** Rectangles of a grid of cells, merged in rows at random, on one or two storeys of random heights. */
 const building = fc
@@ -154,6 +154,82 @@ describe("shadows on a window", () => {
         expect(lit([more, ...[...plates].reverse()], s)).toBeCloseTo(after, 9);
       }),
       { numRuns: 300 },
+    );
+  });
+});
+
+describe("any partition of a rectangle", () => {
+  type Plan = readonly (readonly [number, number])[];
+  /** Cuts one after another, each of the space it names, upright, level or aslant. */
+  const partition = fc
+    .record({
+      cuts: fc.array(fc.record({ which: fc.nat(20), at: fc.integer({ min: 25, max: 75 }), turn: fc.integer({ min: -40, max: 40 }), upright: fc.boolean() }), {
+        minLength: 1,
+        maxLength: 9,
+      }),
+      upper: fc.array(fc.record({ which: fc.nat(20), at: fc.integer({ min: 25, max: 75 }), turn: fc.constant(0), upright: fc.boolean() }), { maxLength: 5 }),
+    })
+    .map(({ cuts, upper }) => {
+      const parts = (list: typeof cuts): Plan[] => {
+        let out: Plan[] = [
+          [
+            [0, 0],
+            [24, 0],
+            [24, 16],
+            [0, 16],
+          ],
+        ];
+        for (const c of list) {
+          const i = c.which % out.length;
+          const ring = out[i];
+          const xs = ring.map((p) => p[0]);
+          const ys = ring.map((p) => p[1]);
+          const mid = (v: number[], k: number): number => Math.min(...v) + ((Math.max(...v) - Math.min(...v)) * k) / 100;
+          const p: [number, number] = [mid(xs, c.at), mid(ys, c.at)];
+          const a = ((c.upright ? 90 : 0) + c.turn) * (Math.PI / 180);
+          const q: [number, number] = [p[0] + Math.cos(a), p[1] + Math.sin(a)];
+          const halves = [clipLeft(ring, p, q), clipLeft(ring, q, p)].map((r) =>
+            r.map(([x, y]) => [Math.round(x * 1e3) / 1e3, Math.round(y * 1e3) / 1e3] as const),
+          );
+          // slivers are told apart by the checks; here every part is a room
+          if (halves.some((r) => r.length < 3 || areaOf([[r]]) < 4)) continue;
+          out = [...out.slice(0, i), ...halves, ...out.slice(i + 1)];
+        }
+        return out;
+      };
+      const p = boxProject();
+      p.storeys = { s0: { name: "0", elevation: 0, height: 3, multiplier: 1 }, s1: { name: "1", elevation: 3, height: 3, multiplier: 1 } };
+      p.openings = {};
+      p.zones = {};
+      p.spaces = {};
+      [parts(cuts), parts(upper)].forEach((rings, s) =>
+        rings.forEach((ring, i) => {
+          const id = `r${s}_${i}`;
+          p.zones[id] = { name: id, services: null, inputs: {} };
+          const form = { kind: "prism" as const, outline: ring.map(([x, y], k) => ({ id: `e${k}`, x, y })), floor: "floor", ceiling: "ceiling" };
+          p.spaces[id] = { name: id, storey: `s${s}`, zone: id, spaceType: "box", kit: null, form, inputs: {} };
+        }),
+      );
+      return p;
+    });
+  it("has faces whose areas add up, every inner face exactly one partner, and volumes that add up", () => {
+    fc.assert(
+      fc.property(partition, (p) => {
+        const { faces, spaces, problems } = deriveFaces(p);
+        expect(problems).toEqual([]);
+        const sum = (list: typeof faces): number => list.reduce((s, f) => s + f.area, 0);
+        expect([...spaces.values()].reduce((s, g) => s + g.volume, 0)).toBeCloseTo(24 * 16 * 6, 0);
+        // walls outside, roof and ground are those of the undivided block
+        expect(sum(faces.filter((f) => f.kind === "wall" && f.contact === "outdoors"))).toBeCloseTo(80 * 6, 0);
+        expect(sum(faces.filter((f) => f.kind === "ceiling" && f.contact === "outdoors"))).toBeCloseTo(24 * 16, 0);
+        expect(sum(faces.filter((f) => f.contact === "ground"))).toBeCloseTo(24 * 16, 0);
+        const partners = new Map<string, number>();
+        for (const f of faces) if (f.partner !== null) partners.set(f.partner, (partners.get(f.partner) ?? 0) + 1);
+        for (const f of faces) expect(partners.get(f.key) ?? 0).toBe(f.contact === "space" ? 1 : 0);
+        // between the storeys every floor lies on a ceiling
+        expect(sum(faces.filter((f) => f.kind === "floor" && f.contact === "space"))).toBeCloseTo(24 * 16, 0);
+      }),
+      { numRuns: 80 },
     );
   });
 });

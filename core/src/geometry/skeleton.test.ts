@@ -120,7 +120,8 @@ describe("offset and cutting", () => {
     expect(isConvex(b)).toBe(true);
     const shared = areaOf(intersection([[a]], [[b]]));
     expect(shared).toBeGreaterThan(1);
-    expect(areaOf(difference([[a]], [[b]]))).toBeCloseTo(80 - shared, 6);
+    // the general one works on a grid of 10 µm
+    expect(areaOf(difference([[a]], [[b]]))).toBeCloseTo(80 - shared, 4);
     expect(areaOf(trapezoids([[L]]).map((r) => [r]))).toBeCloseTo(256, 9);
   });
 });

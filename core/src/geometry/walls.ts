@@ -36,30 +36,38 @@ const shapeOf = (u: Upright): readonly Polygon[] => u.shape ?? [rectangle({ from
 function overlapsOf(uprights: readonly Upright[]): Overlap[][] {
   const overlaps = uprights.map((): Overlap[] => []);
   const meet = (i: number, j: number): void => {
-    const a = uprights[i];
-    const b = uprights[j];
+    if (uprights[i].space === uprights[j].space) return;
+    // measured on the longer one: what is short is turned by a rounded corner
+    const [m, n] = uprights[i].length >= uprights[j].length ? [i, j] : [j, i];
+    const a = uprights[m];
+    const b = uprights[n];
     const [dx, dy] = a.direction;
-    if (dx * b.direction[0] + dy * b.direction[1] > -0.99995) return;
+    if (dx * b.direction[0] + dy * b.direction[1] > -0.98) return;
     const rx = b.start[0] - a.start[0];
     const ry = b.start[1] - a.start[1];
-    if (Math.abs(rx * dy - ry * dx) > TOLERANCE || a.space === b.space) return;
-    const s1 = rx * dx + ry * dy;
-    const from = Math.max(0, s1 - b.length);
+    const along = (s: number): number => (rx + b.direction[0] * s) * dx + (ry + b.direction[1] * s) * dy;
+    const off = (s: number): number => (rx + b.direction[0] * s) * dy - (ry + b.direction[1] * s) * dx;
+    const s1 = along(0);
+    const end = along(b.length);
+    const from = Math.max(0, end);
     const to = Math.min(a.length, s1);
     const low = Math.max(a.low, b.low);
     const high = Math.min(a.high, b.high);
     if (to - from < TOLERANCE || high - low < TOLERANCE) return;
+    // both ends of what they share lie on one line
+    const onto = (t: number): number => ((s1 - t) / (s1 - end)) * b.length;
+    if (Math.abs(off(onto(from))) > TOLERANCE || Math.abs(off(onto(to))) > TOLERANCE) return;
     if (!a.shape && !b.shape) {
-      overlaps[i].push({ other: b, from, to, low, high, shape: null });
-      overlaps[j].push({ other: a, from: s1 - to, to: s1 - from, low, high, shape: null });
+      overlaps[m].push({ other: b, from, to, low, high, shape: null });
+      overlaps[n].push({ other: a, from: s1 - to, to: s1 - from, low, high, shape: null });
       return;
     }
     const turn = (polygons: readonly Polygon[]): Polygon[] => polygons.map((p) => p.map((r) => r.map(([s, z]): Point => [s1 - s, z]).reverse()));
     const shape = intersection(shapeOf(a), turn(shapeOf(b))).filter((p) => areaOf([p]) > 1e-4);
     if (shape.length === 0) return;
     const [x0, z0, x1, z1] = boxOf(shape.flatMap((p) => [...p[0]]));
-    overlaps[i].push({ other: b, from: x0, to: x1, low: z0, high: z1, shape });
-    overlaps[j].push({ other: a, from: s1 - x1, to: s1 - x0, low: z0, high: z1, shape: turn(shape) });
+    overlaps[m].push({ other: b, from: x0, to: x1, low: z0, high: z1, shape });
+    overlaps[n].push({ other: a, from: s1 - x1, to: s1 - x0, low: z0, high: z1, shape: turn(shape) });
   };
   eachNearPair(uprights.map(uprightBox), TOLERANCE, meet, { low: (i) => uprights[i].low, high: (i) => uprights[i].high });
   // in the order of the sides, whatever the index visited first
