@@ -2,7 +2,7 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import os from "node:os";
 import v8 from "node:v8";
 import vm from "node:vm";
-import { checkProject, compile, projectWeather, runToEnd, YearKernel, type Project, type WeatherYear } from "../core/src/index.ts";
+import { checkProject, deriveFaces, compile, projectWeather, runToEnd, YearKernel, type Project, type WeatherYear } from "../core/src/index.ts";
 import { library } from "../demo/library.ts";
 import { benchProject, benchSizes } from "./lib/benchModel.ts";
 import { calibrate, years } from "./lib/benchWork.ts";
@@ -135,6 +135,16 @@ console.log(`\n${library.name}: check ${check.median.toFixed(3)} s, year ${year.
 console.log(
   `shadows: first cast ${cast.castSeconds.toFixed(2)} s (${cast.recast} faces), a window moved ${movedModel.castSeconds.toFixed(2)} s (${movedModel.recast}), one overhang deepened ${shadedModel.castSeconds.toFixed(2)} s (${shadedModel.recast})`,
 );
+/** A building as an edit leaves it: everything known but one moved space. */
+function edited(p: Project): Project {
+  const [id] = Object.keys(p.spaces);
+  return { ...p, spaces: { ...p.spaces, [id]: { ...p.spaces[id], form: { ...p.spaces[id].form } } } };
+}
+const form500 = timed(() => void deriveFaces(fresh(benchProject(500))));
+const spaces200 = benchProject(200);
+checkProject(spaces200);
+const edit200 = timed(() => void checkProject(edited(spaces200)));
+console.log(`form: 500 spaces from outlines to faces ${form500.median.toFixed(3)} s, checks of 200 spaces after an edit ${edit200.median.toFixed(3)} s`);
 console.log(`heap left by a step: ${heap.toFixed(1)} bytes`);
 
 const SHARE = 4;
@@ -164,6 +174,7 @@ const result = {
     moved: { seconds: movedModel.castSeconds, faces: movedModel.recast },
     shade: { seconds: shadedModel.castSeconds, faces: shadedModel.recast },
   },
+  form: { faces500: form500, edit200 },
   heapPerStep: heap,
   workers: { two: scaling, calibration: possible },
 };
@@ -202,6 +213,8 @@ function page(): string {
   goals.push(["full shadow cast of the library", "2 s", `${cast.castSeconds.toFixed(2)} s`, cast.castSeconds < 2]);
   goals.push(["one window moved", "0.3 s", `${movedModel.castSeconds.toFixed(2)} s`, movedModel.castSeconds < 0.3]);
   goals.push(["one overhang deepened", "0.3 s", `${shadedModel.castSeconds.toFixed(2)} s`, shadedModel.castSeconds < 0.3]);
+  goals.push(["500 spaces from outlines to faces", "0.3 s", `${form500.median.toFixed(3)} s`, form500.median < 0.3]);
+  goals.push(["all checks of 200 spaces after an edit", "0.05 s", `${edit200.median.toFixed(3)} s`, edit200.median < 0.05]);
   goals.push(["heap left by a step", "none", `${heap.toFixed(1)} bytes`, heap < 8]);
   return [
     "# How fast",

@@ -1,6 +1,7 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState, type KeyboardEvent } from "react";
+import { useForm } from "../features/form/formStore.ts";
 import { saveGbxml } from "../features/form/saveGbxml.ts";
 import { useStore } from "../features/store.ts";
 import { builtStageNames, stageName, type Stage } from "../features/stages.ts";
@@ -16,6 +17,10 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
   const project = useStore((s) => s.project);
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
+  const toForm = (part: Parameters<ReturnType<typeof useForm.getState>["set"]>[0]) => (): void => {
+    useForm.getState().set(part);
+    go("form");
+  };
   const commands = useMemo((): Command[] => {
     const { undo, redo, pin, unpin, select } = useStore.getState();
     if (!project) return [];
@@ -36,6 +41,13 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       { name: "Pin the figures", what: "action", run: pin },
       { name: "Take the last pin away", what: "action", run: unpin },
       { name: "Show problems", what: "action", run: onProblems },
+      { name: "Draw a rectangle", what: "action", run: toForm({ view: "plan", tool: "rectangle" }) },
+      { name: "Draw a polygon", what: "action", run: toForm({ view: "plan", tool: "polygon" }) },
+      { name: "Split a space", what: "action", run: toForm({ view: "plan", tool: "split" }) },
+      { name: "Building in 3D", what: "view", run: toForm({ view: "building" }) },
+      { name: "Elevation of a wall", what: "view", run: toForm({ view: "elevation" }) },
+      { name: "Sheets of spaces, faces, openings", what: "view", run: toForm({ view: "sheets" }) },
+      { name: "Sun study", what: "view", run: toForm({ view: "sun" }) },
       { name: "Keyboard shortcuts", what: "action", run: onKeys },
       { name: "Export gbXML", what: "action", run: () => void saveGbxml(project) },
       { name: "Export project JSON", what: "action", run: () => window.location.assign(`/api/projects/${project.id}/export`) },
@@ -53,6 +65,8 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       ...named(project.spaceTypes, "spaceType", "space type", "use"),
       ...named(project.services, "services", "services", "services"),
     ];
+    // toForm follows go
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [project, go, onProblems, onKeys]);
   const found = commands
     .filter((c) =>

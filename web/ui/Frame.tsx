@@ -257,6 +257,11 @@ const KEYS: readonly [string, string][] = [
   ["Ctrl-Shift-Z", "redo"],
   ["P", "pin the figures"],
   ["1 … 8", "go to a stage"],
+  ["V R P S F", "on the plan: select, rectangle, polygon, split, fit"],
+  ["arrows", "on the plan and elevation: move what is chosen; Shift: further"],
+  ["Enter", "on the plan: place a corner, close an outline; in a sheet: edit"],
+  ["Delete", "on an elevation: remove; in a sheet: back to inherited"],
+  ["Alt, Shift", "on the plan: do not catch, keep straight"],
   ["Escape", "close, or take a typed value back"],
   ["?", "this list"],
 ];

@@ -284,6 +284,8 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
     } else if (key === "+" || key === "-") setView({ ...now, scale: now.scale * (key === "+" ? 1.25 : 0.8) });
     else return;
     e.preventDefault();
+    // letters mean tools here, not what they mean elsewhere
+    e.stopPropagation();
   };
   useEffect(() => {
     const el = frame.current;

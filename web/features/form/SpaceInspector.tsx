@@ -3,11 +3,13 @@ import {
   checkProject,
   effectiveKit,
   faceAssembly,
+  freeId,
   orientationOf,
   setChange,
   spaceFields,
   spaceFieldNames,
   unsetChange,
+  type Change,
   type FieldSpec,
   type Project,
   type SpaceField,
@@ -69,6 +71,7 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
           }
         />
       </Row>
+      <ZoneRow ids={ids} />
       <Row label="Floor area" note="from the outline">
         <b>{figure(area)}</b>
         <Unit>m²</Unit>
@@ -126,17 +129,6 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
               onChange={(v) => edit("Envelope kit", [setChange(project, ["spaces", ids[0], "kit"], v === "" ? null : v)])}
             />
           </Row>
-          <Row label="Zone">
-            <SelectInput
-              label="Zone"
-              value={one.zone ?? ""}
-              options={[
-                ...(one.zone === null ? [{ value: "", label: "none" }] : []),
-                ...Object.entries(project.zones).map(([id, z]) => ({ value: id, label: z.name })),
-              ]}
-              onChange={(v) => edit("Zone", [setChange(project, ["spaces", ids[0], "zone"], v)])}
-            />
-          </Row>
           {one.zone && (
             <>
               <Head>Capacity of the zone</Head>
@@ -148,6 +140,44 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
       )}
       <Act onClick={() => select([])}>Clear the selection</Act>
     </Inspector>
+  );
+}
+
+/** Zone of one space or of several, an existing one or a new one of just these. */
+function ZoneRow({ ids }: { ids: readonly string[] }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const zones = new Set(ids.map((id) => project.spaces[id].zone));
+  const to = (zone: string, first: readonly Change[] = []): void => {
+    edit(first.length > 0 ? "A zone of these" : `Zone ${project.zones[zone].name}`, [
+      ...first,
+      ...ids.map((id) => setChange(project, ["spaces", id, "zone"], zone)),
+    ]);
+  };
+  return (
+    <Row label="Zone">
+      <SelectInput
+        label="Zone"
+        width="130px"
+        value={zones.size > 1 ? "varies" : ([...zones][0] ?? "")}
+        options={[
+          ...(zones.size > 1 ? [{ value: "varies", label: "varies" }] : []),
+          ...([...zones][0] === null ? [{ value: "", label: "none" }] : []),
+          ...Object.entries(project.zones).map(([id, z]) => ({ value: id, label: z.name })),
+        ]}
+        onChange={(v) => project.zones[v] && to(v)}
+      />
+      <Act
+        title="A new zone of just what is chosen"
+        onClick={() => {
+          const name = project.spaces[ids[0]].name;
+          const id = freeId(project.zones, name);
+          to(id, [{ op: "insert", path: ["zones", id], value: { name, services: null, inputs: {} } }]);
+        }}
+      >
+        new
+      </Act>
+    </Row>
   );
 }
 
