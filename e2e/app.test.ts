@@ -192,7 +192,7 @@ describe("an import", () => {
     expect(await browser.text(INTENSITY, () => true)).toBe("—");
     await (await browser.button("1 problem")).click();
     await browser.text('aside[aria-label="Problems"]', (t) => t.includes("past its wall"));
-    await (await browser.find('aside[aria-label="Problems"]')).findElement(By.xpath('.//button[normalize-space(.)="Fit to wall"]')).click();
+    await (await browser.find('aside[aria-label="Problems"]')).findElement(By.xpath('.//button[normalize-space(.)="Move it into its wall"]')).click();
     await browser.exact();
     expect(await browser.text(INTENSITY, (t) => /^\d/.test(t))).toMatch(/^\d/);
   });
@@ -307,12 +307,12 @@ describe("a massing and its options", () => {
     writeFileSync(file, JSON.stringify(empty));
     await go("/");
     await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
-    await browser.text('main[aria-label="Massing"]', (t) => t.includes("Start from a massing"));
+    await browser.text('main[aria-label="Massing"]', (t) => t.includes("Nothing is drawn yet"));
     await (await browser.button("Make the model")).click();
     await browser.exact();
     await browser.button("No problems");
     await (await browser.button("Undo")).click();
-    await browser.text('main[aria-label="Massing"]', (t) => t.includes("no space yet"));
+    await browser.text('main[aria-label="Massing"]', (t) => t.includes("Nothing is drawn yet"));
   });
   it("an option with better glass is a list of changes, compared with the base", async () => {
     await go("/p/massing/options");

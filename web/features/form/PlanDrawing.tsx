@@ -17,7 +17,8 @@ export interface PlanView {
 /** Splits a name over lines of about the given number of letters. */
 function wrap(name: string, letters: number): string[] {
   const lines: string[] = [];
-  for (const word of name.split(" ")) {
+  for (const whole of name.split(" ")) {
+    const word = whole.length > letters + 1 ? `${whole.slice(0, Math.max(2, letters))}…` : whole;
     const last = lines[lines.length - 1];
     if (last !== undefined && last.length + word.length + 1 <= letters) lines[lines.length - 1] = `${last} ${word}`;
     else lines.push(word);

@@ -36,15 +36,22 @@ interface Orbit {
 }
 
 /** Turns a camera to a box, keeping its direction unless it is the first look. */
-function aim(camera: THREE.OrthographicCamera, orbit: Orbit, box: THREE.Box3, first: boolean, pixels: number): void {
+function aim(camera: THREE.OrthographicCamera, orbit: Orbit, box: THREE.Box3, first: boolean, size: { readonly width: number; readonly height: number }): void {
   const middle = box.getCenter(new THREE.Vector3());
-  const reach = Math.max(4, box.getSize(new THREE.Vector3()).length());
   const away = first ? new THREE.Vector3(-1, 0.75, 1.1).normalize().multiplyScalar(200) : camera.position.clone().sub(orbit.target);
   orbit.target.copy(middle);
   camera.position.copy(middle).add(away);
-  camera.zoom = (1.15 * pixels) / reach;
-  camera.updateProjectionMatrix();
   orbit.update();
+  camera.updateMatrixWorld();
+  // the box as the camera sees it fills the view
+  const seen = new THREE.Box3();
+  for (let i = 0; i < 8; i++) {
+    const corner = new THREE.Vector3(i & 1 ? box.min.x : box.max.x, i & 2 ? box.min.y : box.max.y, i & 4 ? box.min.z : box.max.z);
+    seen.expandByPoint(corner.applyMatrix4(camera.matrixWorldInverse));
+  }
+  const extent = seen.getSize(new THREE.Vector3());
+  camera.zoom = 0.88 * Math.min(size.width / Math.max(3, extent.x), size.height / Math.max(3, extent.y));
+  camera.updateProjectionMatrix();
 }
 
 /** Frames what is asked for, once for a project and at each request. */
@@ -64,7 +71,7 @@ function Framing({ box, focus }: { box: THREE.Box3; focus: THREE.Box3 | null }) 
     const b = framed.current === mine && focus ? focus : box;
     framed.current = mine;
     if (b.isEmpty()) return;
-    aim(camera, orbit, b, first.current, Math.min(size.width, size.height));
+    aim(camera, orbit, b, first.current, size);
     first.current = false;
     invalidate();
     // framed once, and when asked

@@ -88,9 +88,9 @@ export function ImportSheet({ file, onMake, onCancel }: { file: File; onMake: (p
         head={[
           { text: "", left: true },
           { text: "What", left: true },
-          { text: "Result", left: true },
+          { text: "Changes the result", left: true },
         ]}
-        rows={shown.map((m, i) => ({ key: String(i), cells: [m.kind, m.text, m.affects ? "changes it" : "same"] }))}
+        rows={shown.map((m, i) => ({ key: String(i), cells: [m.kind, m.text, m.affects ? "yes" : "no"] }))}
       />
       {report.length > 12 && <Act onClick={() => setAll(!all)}>{all ? "fewer" : `all ${report.length}`}</Act>}
       {matching.length > 0 && (
