@@ -19,6 +19,7 @@ import {
   moveCorner,
   moveEdge,
   moveSpaces,
+  norm,
   offsetSpace,
   perimeterOf,
   removeRoof,
@@ -296,6 +297,17 @@ describe("moving", () => {
     expect(area(next, "a") + area(next, "b") + area(next, "c")).toBeCloseTo(80, 6);
     // c still touches both, all along
     expect(total(faces.filter((f) => f.space === "c" && f.contact === "space" && f.kind === "wall"))).toBeCloseTo(3 * (Math.hypot(6, 1) + Math.hypot(4, 1)), 3);
+  });
+  it("a corner in a long wall leaves the other rooms along that wall in touch", () => {
+    const p = model({ hall: rectangle(0, 0, 20, 3), a: rectangle(0, 3, 6, 9), b: rectangle(6, 3, 12, 9), c: rectangle(12, 3, 20, 9) });
+    const next = done(p, moveCorner(p, "low", [6, 3], [6, 4]));
+    const { faces, problems, spaces } = deriveFaces(next);
+    expect(problems).toEqual([]);
+    expect([...spaces.values()].reduce((s, g) => s + g.floorArea, 0)).toBeCloseTo(180, 6);
+    expect(total(faces.filter((f) => f.space === "hall" && f.contact === "space"))).toBeCloseTo(3 * (2 * norm(6, 1) + 8), 3);
+    // an end of the long wall: the rooms along it keep their corners
+    const end = done(p, moveCorner(p, "low", [20, 3], [20, 2]));
+    expect(deriveFaces(end).problems).toEqual([]);
   });
   it("a wall takes along every wall back to back with it, and no other", () => {
     const p = model({ a: rectangle(0, 0, 6, 4), b: rectangle(6, 0, 10, 4), c: rectangle(0, 4, 10, 8) });

@@ -119,7 +119,8 @@ function withJunctions(project: Project, storey: string, points: readonly Point[
       const inside = points
         .map((m): [number, Point] => [(m[0] - p.x) * dx + (m[1] - p.y) * dy, m])
         .filter(([s, m]) => s > SAME && s < l - SAME && Math.abs((m[0] - p.x) * dy - (m[1] - p.y) * dx) < SAME)
-        .sort(([a], [b]) => a - b);
+        .sort(([a], [b]) => a - b)
+        .filter(([s], k, all) => k === 0 || s - all[k - 1][0] > SAME);
       for (const [, m] of inside) {
         let n = form.outline.length + 1;
         while ([...form.outline, ...outline].some((c) => c.id === `e${n}`)) n++;
@@ -189,9 +190,28 @@ function moveCorners(
   return changes.length === 0 ? no("Nothing moves.") : { ok: true, name, changes, select };
 }
 
+/** Corners of a storey that lie on a wall which a point ends or parts: they hold their place when it moves. */
+function holding(project: Project, storey: string, at: Point): Point[] {
+  const forms = outlinesOf(project, storey);
+  const corners = forms.flatMap(([, f]) => ringOf(f));
+  const out: Point[] = [at];
+  for (const [, form] of forms)
+    form.outline.forEach((p, i) => {
+      const q = form.outline[(i + 1) % form.outline.length];
+      const l = norm(q.x - p.x, q.y - p.y);
+      const [dx, dy] = [(q.x - p.x) / l, (q.y - p.y) / l];
+      const on = (c: Point): boolean => {
+        const s = (c[0] - p.x) * dx + (c[1] - p.y) * dy;
+        return s > -SAME && s < l + SAME && Math.abs((c[0] - p.x) * dy - (c[1] - p.y) * dx) < SAME;
+      };
+      if (on(at)) out.push(...corners.filter(on));
+    });
+  return out;
+}
+
 /** Moves a corner, with all spaces of the storey that have a corner there or a wall that passes through it. */
 export function moveCorner(project: Project, storey: string, at: Point, to: Point): PlanEdit {
-  const joined = withJunctions(project, storey, [at]);
+  const joined = withJunctions(project, storey, holding(project, storey, at));
   return moveCorners(joined, storey, "Move a corner", [], (_, c) => (norm(c.x - at[0], c.y - at[1]) < SAME ? to : null), project);
 }
 

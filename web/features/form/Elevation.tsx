@@ -187,6 +187,7 @@ export function Elevation({ project, host }: { project: Project; host: string | 
         outline="none"
         _focusVisible={{ boxShadow: "inset 0 0 0 2px var(--chakra-colors-water)" }}
         touchAction="none"
+        userSelect="none"
         onKeyDown={onKey}
         onPointerMove={(e) => {
           const now = moved(e);

@@ -217,6 +217,17 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
     return s[0] === 0 && s[1] === 0 ? null : moveSpaces(project, drag.ids, s);
   };
 
+  /** Moves a wall across itself by what a step has in that direction. */
+  const nudge = ([space, edge]: string[], dx: number, dy: number): void => {
+    const form = project.spaces[space]?.form;
+    const i = form?.kind === "prism" ? form.outline.findIndex((p) => p.id === edge) : -1;
+    if (form?.kind !== "prism" || i < 0) return;
+    const [p, q] = [form.outline[i], form.outline[(i + 1) % form.outline.length]];
+    const l = Math.hypot(q.x - p.x, q.y - p.y);
+    const [nx, ny] = [(q.y - p.y) / l, -(q.x - p.x) / l];
+    const s = dx * nx + dy * ny;
+    if (Math.abs(s) > 1e-6) commit(moveEdge(project, space, edge, [nx * s, ny * s]));
+  };
   const place = (e: PointerEvent | WheelEvent): Point => {
     const box = (frame.current as HTMLDivElement).getBoundingClientRect();
     return toPlan(e.clientX - box.left, e.clientY - box.top);
@@ -277,7 +288,7 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
       } else {
         const wall = selection.find((s) => s.kind === "wall");
         const ids = selection.filter((s) => s.kind === "space").map((s) => s.id);
-        if (wall) commit(moveEdge(project, wall.id.split("/")[0], wall.id.split("/")[1], [dx, dy]));
+        if (wall) nudge(wall.id.split("/"), dx, dy);
         else if (ids.length > 0) commit(moveSpaces(project, ids, [dx, dy]));
         else setView({ ...now, x: now.x + dx * 2, y: now.y + dy * 2 });
       }
@@ -341,6 +352,7 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
         onPointerLeave={() => !drag && setPointer(null)}
         onKeyDown={onKey}
         touchAction="none"
+        userSelect="none"
       >
         <PlanDrawing
           project={shown}
