@@ -1,4 +1,4 @@
-import type { BuildingRecords, SurfaceRecord, Vector } from "@arroyo/core";
+import { areaVector, type BuildingRecords, type SurfaceRecord, type Vector } from "@arroyo/core";
 import { escapeXml } from "./xml.ts";
 
 /** Writes neutral records as gbXML (open schema, 6.01) in SI units. */
@@ -213,13 +213,7 @@ function surfaceType(s: SurfaceRecord): string {
 
 /** True azimuth and tilt of a ring's outward normal, degrees. */
 function facing(ring: readonly Vector[], north: number): { azimuth: number; tilt: number } {
-  let [x, y, z] = [0, 0, 0];
-  ring.forEach((p, i) => {
-    const q = ring[(i + 1) % ring.length];
-    x += (p[1] - q[1]) * (p[2] + q[2]);
-    y += (p[2] - q[2]) * (p[0] + q[0]);
-    z += (p[0] - q[0]) * (p[1] + q[1]);
-  });
+  const [x, y, z] = areaVector(ring);
   const l = Math.hypot(x, y, z) || 1;
   const azimuth = Math.hypot(x, y) / l < 1e-9 ? 0 : ((((Math.atan2(x, y) * 180) / Math.PI + north) % 360) + 360) % 360;
   return { azimuth, tilt: (Math.acos(Math.max(-1, Math.min(1, z / l))) * 180) / Math.PI };

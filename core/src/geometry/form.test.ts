@@ -498,6 +498,21 @@ describe("checks of the plan", () => {
   });
 });
 
+describe("storeys apart", () => {
+  it("are told where a floor stands too far over a ceiling to rest on it", () => {
+    const base = two();
+    const p = done(base, copyStorey(base, "low"));
+    const top = Object.keys(p.storeys)[1];
+    p.storeys[top] = { ...p.storeys[top], elevation: 4.5 };
+    const { problems, faces } = deriveFaces(p);
+    expect(problems.map((x) => x.code).sort()).toEqual(["floats", "floats", "void", "void"]);
+    expect(problems.find((x) => x.code === "void")?.message).toMatch(/stands 1\.50 m over/);
+    expect(faces.filter((f) => f.kind === "floor" && f.contact === "outdoors")).toHaveLength(2);
+    p.storeys[top] = { ...p.storeys[top], elevation: 3.4 };
+    expect(deriveFaces(p).problems).toEqual([]);
+  });
+});
+
 describe("openings by rule and shading devices", () => {
   const p = model({ a: rectangle(0, 0, 10, 6) });
   it("repeat a unit about the middle of a wall, as many as fit", () => {

@@ -2,7 +2,7 @@ import { atan2, cos, PI, sin } from "../numeric/index.ts";
 import { applyChanges, outlineFault, signedArea, type Change, type Point, type Project, type Ring, type Roof, type Space } from "../model/index.ts";
 import { namedRing } from "./formChecks.ts";
 import { perimeterAndCore, type StoreyPart } from "./massing.ts";
-import { areaOf, clipLeft, intersection, isConvex, norm, type Polygon, ringHolds, straightened, union, withoutHoles } from "./polygon.ts";
+import { areaOf, centroid, clipLeft, intersection, isConvex, norm, type Polygon, ringHolds, straightened, union, withoutHoles } from "./polygon.ts";
 import { rehost } from "./rehost.ts";
 import { offsetRing } from "./skeleton.ts";
 
@@ -652,7 +652,7 @@ export function addRoof(
     next.roofs[id] = { name: own, storey, kind, outline: namedRing([], ring), eaves: level.height, pitch: kind === "flat" ? 0 : pitch, direction };
     if (as === "part of the storey") {
       for (const [key, form] of forms)
-        if (ringHolds(ring, middleOf(ringOf(form)))) {
+        if (ringHolds(ring, centroid(ringOf(form)))) {
           const { height: _, ...rest } = form;
           next.spaces[key] = { ...next.spaces[key], form: { ...rest, roof: id } };
           select.push(key);
@@ -677,18 +677,6 @@ export function addRoof(
   });
   if (areaOf(rings.map((r) => [r])) === 0) return no(`${level.name} has no outline to roof.`);
   return { ok: true, name: `${name} over ${level.name}`, changes: differenceOf(project, next), select };
-}
-
-function middleOf(ring: Ring): Point {
-  let [x, y, a] = [0, 0, 0];
-  ring.forEach((p, i) => {
-    const q = ring[(i + 1) % ring.length];
-    const c = p[0] * q[1] - q[0] * p[1];
-    x += (p[0] + q[0]) * c;
-    y += (p[1] + q[1]) * c;
-    a += c;
-  });
-  return [x / (3 * a), y / (3 * a)];
 }
 
 /** Removes a roof; spaces under it get a flat ceiling again, its roof spaces go. */

@@ -11,6 +11,10 @@ interface Part {
   readonly polygons: readonly Polygon[];
 }
 
+/** A floor up to this over a ceiling was meant to rest on it, m, where they share this much, m². */
+const WIDEST_VOID = 2.5;
+const LEAST_VOID = 0.5;
+
 const level = (f: Flat): boolean => f.plane[0] === 0 && f.plane[1] === 0;
 
 /** Height of a floor over a ceiling where they could rest on each other, m: level ones with a slab between, sloped ones in one plane. */
@@ -118,6 +122,7 @@ export function plateFaces(
     });
   }
   floating(project, flats, parts, spaces, problems);
+  voids(project, flats, under, parts, problems);
   return faces;
 }
 
@@ -140,6 +145,38 @@ function facesOf(project: Project, f: Flat) {
     high: f.high,
   };
   return (polygons: readonly Polygon[]) => ({ ...common, area: areaOnPlane(polygons, f.plane), plate: { polygons, level: f.low, plane: f.plane } });
+}
+
+/** Floors that stand a little too far over a ceiling to rest on it: both sides are computed as outdoors. */
+function voids(
+  project: Project,
+  flats: readonly Flat[],
+  under: readonly (readonly number[])[],
+  parts: readonly (readonly Part[])[],
+  problems: Problem[],
+): void {
+  const told = new Set<string>();
+  flats.forEach((floor, i) => {
+    if (floor.up || !level(floor)) return;
+    for (const c of under[i]) {
+      const ceiling = flats[c];
+      const over = floor.low - ceiling.high;
+      if (!level(ceiling) || over < SLAB || over > WIDEST_VOID) continue;
+      // what rests on something between is carried
+      if (parts[i].some((p) => areaOf(intersection(p.polygons, ceiling.polygons)) > LEAST_VOID)) continue;
+      if (areaOf(intersection(floor.polygons, ceiling.polygons)) < LEAST_VOID) continue;
+      const key = `${floor.space} ${ceiling.space}`;
+      if (told.has(key)) continue;
+      told.add(key);
+      problems.push({
+        code: "void",
+        severity: "warning",
+        stage: "form",
+        path: `spaces/${floor.space}/form`,
+        message: `${project.spaces[floor.space].name} stands ${over.toFixed(2)} m over ${project.spaces[ceiling.space].name}; floor and roof there are computed as outdoors.`,
+      });
+    }
+  });
 }
 
 /** Spaces whose lowest floor rests on nothing, and spaces with another one too far above to rest on them. */

@@ -123,6 +123,19 @@ export function union(polygons: readonly Polygon[]): Polygon[] {
 /** Area two outlines share, as polygons. */
 export const intersectOutlines = (a: Ring, b: Ring): Polygon[] => intersection([[a]], [[b]]);
 
+/** Centre of area of a ring. */
+export function centroid(ring: Ring): Point {
+  let [x, y, a] = [0, 0, 0];
+  ring.forEach((p, i) => {
+    const q = ring[(i + 1) % ring.length];
+    const c = p[0] * q[1] - q[0] * p[1];
+    x += (p[0] + q[0]) * c;
+    y += (p[1] + q[1]) * c;
+    a += c;
+  });
+  return [x / (3 * a), y / (3 * a)];
+}
+
 /** Whether a point lies in a ring (a border counts either way). */
 export function ringHolds(ring: Ring, p: Point): boolean {
   let inside = false;

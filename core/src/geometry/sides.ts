@@ -1,5 +1,5 @@
 import { signedArea, type Point, type Problem, type Project, type Ring, type Space } from "../model/index.ts";
-import { areaOf, boxOf, difference, intersection, type Box, type Polygon } from "./polygon.ts";
+import { areaOf, boxOf, centroid, difference, intersection, type Box, type Polygon } from "./polygon.ts";
 import { FLAT, heightAt, roofPatches, roofProfile, type Plane, type RoofPatch } from "./roofs.ts";
 import type { SpaceGeometry, Vector } from "./face.ts";
 
@@ -145,15 +145,8 @@ function volumeUnder(p: RoofPatch, low: number): number {
   for (const polygon of p.polygons)
     polygon.forEach((ring, k) => {
       const area = Math.abs(signedArea(ring));
-      let [x, y, a] = [0, 0, 0];
-      ring.forEach((q, i) => {
-        const r = ring[(i + 1) % ring.length];
-        const c = q[0] * r[1] - r[0] * q[1];
-        x += (q[0] + r[0]) * c;
-        y += (q[1] + r[1]) * c;
-        a += c;
-      });
-      v += (k === 0 ? 1 : -1) * area * (heightAt(p.plane, x / (3 * a), y / (3 * a)) - low);
+      const [x, y] = centroid(ring);
+      v += (k === 0 ? 1 : -1) * area * (heightAt(p.plane, x, y) - low);
     });
   return v;
 }

@@ -1,6 +1,6 @@
 import { acos, cos, exp, hashText, canonicalJson, PI } from "../numeric/index.ts";
 import { readAngle } from "../fabric/index.ts";
-import { castersInFront, planeAxes, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
+import { castersInFront, centroid, planeAxes, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
 import type { Problem, Project, SpaceField } from "../model/index.ts";
 import type { Element } from "./elements.ts";
@@ -233,20 +233,6 @@ function paneCorners(corners: readonly Vector[], normal: Vector): readonly Vecto
     return [corners[0][0] + ux[0] * x + v[0] * y, corners[0][1] + ux[1] * x + v[1] * y, corners[0][2] + ux[2] * x + v[2] * y];
   };
   return [at(-1, -1), at(1, -1), at(1, 1), at(-1, 1)];
-}
-
-function centroid(outline: readonly (readonly [number, number])[]): [number, number] {
-  let area = 0;
-  let x = 0;
-  let y = 0;
-  outline.forEach((p, i) => {
-    const q = outline[(i + 1) % outline.length];
-    const c = p[0] * q[1] - q[0] * p[1];
-    area += c;
-    x += (p[0] + q[0]) * c;
-    y += (p[1] + q[1]) * c;
-  });
-  return [x / (3 * area), y / (3 * area)];
 }
 
 /** Inside surfaces of a space and their mean reflectance for light. */

@@ -1,6 +1,6 @@
 "use client";
 import { Fragment, type PointerEvent, type ReactNode } from "react";
-import { checkProject, ringHolds, signedArea, trapezoids, type Point, type Project } from "@arroyo/core";
+import { centroid, checkProject, ringHolds, signedArea, trapezoids, type Point, type Project } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { figure } from "../../ui/format.ts";
 import { useStore } from "../store.ts";
@@ -32,18 +32,10 @@ function drawnGrid(grid: number, scale: number): number {
   return 100;
 }
 
-/** Centre of area of an outline; where that lies outside, the middle of its largest part. */
+/** Where a name stands: the centre of area of an outline; where that lies outside, the middle of its largest part. */
 function centre(ring: readonly Point[]): Point {
-  let [x, y, a] = [0, 0, 0];
-  ring.forEach((p, i) => {
-    const q = ring[(i + 1) % ring.length];
-    const c = p[0] * q[1] - q[0] * p[1];
-    x += (p[0] + q[0]) * c;
-    y += (p[1] + q[1]) * c;
-    a += c;
-  });
-  const middle: Point = [x / (3 * a), y / (3 * a)];
-  if (a !== 0 && ringHolds(ring, middle)) return middle;
+  const middle = centroid(ring);
+  if (ringHolds(ring, middle)) return middle;
   const pieces = trapezoids([[ring]]).sort((p, q) => Math.abs(signedArea(q)) - Math.abs(signedArea(p)));
   const [best] = pieces;
   return best ? [best.reduce((s, p) => s + p[0], 0) / best.length, best.reduce((s, p) => s + p[1], 0) / best.length] : ring[0];
