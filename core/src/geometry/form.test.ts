@@ -460,6 +460,13 @@ describe("storeys", () => {
     const gone = done(next, removeStorey(next, Object.keys(next.storeys)[1]));
     expect(Object.keys(gone.spaces)).toHaveLength(2);
     expect(Object.keys(done(p, addStorey(p)).storeys)).toHaveLength(2);
+    const deep = done(p, addStorey(p, true));
+    const below = Object.keys(deep.storeys).find((id) => id !== "low") as string;
+    expect(deep.storeys[below].elevation).toBe(-3);
+    const cellar = done(deep, drawSpace(deep, below, rectangle(0, 0, 6, 4), "Cellar"));
+    const sides = deriveFaces(cellar).faces.filter((f) => f.space === "cellar");
+    expect(total(sides.filter((f) => f.kind === "wall" && f.contact === "ground"))).toBeCloseTo(60, 9);
+    expect(sides.find((f) => f.kind === "ceiling")?.partnerSpace).toBe("a");
   });
 });
 

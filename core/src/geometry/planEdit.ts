@@ -138,7 +138,7 @@ function withJunctions(project: Project, storey: string, points: readonly Point[
 /** The changes that turn one document's spaces and what hangs on them into another's. */
 export function differenceOf(before: Project, after: Project): Change[] {
   const changes: Change[] = [];
-  for (const part of ["storeys", "roofs", "zones", "spaces", "openings", "shades", "faceOverrides", "sensors", "airExchanges"] as const) {
+  for (const part of ["storeys", "roofs", "zones", "spaceTypes", "spaces", "openings", "shades", "faceOverrides", "sensors", "airExchanges"] as const) {
     const [a, b] = [before[part] as Record<string, unknown>, after[part] as Record<string, unknown>];
     if (a === b) continue;
     for (const [id, value] of Object.entries(b)) {
@@ -494,8 +494,15 @@ export function partNames(parts: readonly StoreyPart[]): { id: string; name: str
   });
 }
 
-/** A storey more on top of the highest, empty. */
-export function addStorey(project: Project): PlanEdit {
+/** A storey more, empty: on top of the highest, or a basement below the lowest. */
+export function addStorey(project: Project, below = false): PlanEdit {
+  const lowest = Object.values(project.storeys).sort((a, b) => a.elevation - b.elevation)[0];
+  if (below && lowest) {
+    const basements = Object.values(project.storeys).filter((s) => s.elevation < -0.1).length;
+    const name = basements > 0 ? `Basement ${basements + 1}` : "Basement";
+    const value = { name, elevation: round(lowest.elevation - 3), height: 3, multiplier: 1 };
+    return { ok: true, name: `Add ${name}`, changes: [{ op: "insert", path: ["storeys", freeId(project.storeys, name)], value }], select: [] };
+  }
   const top = Object.values(project.storeys).sort((a, b) => b.elevation - a.elevation)[0];
   const name = top ? `Floor ${Object.keys(project.storeys).length + 1}` : "Ground floor";
   const id = freeId(project.storeys, name);
@@ -635,6 +642,7 @@ export function addRoof(
   const forms = outlinesOf(project, storey).filter(([, f]) => (f.base ?? 0) < level.height - 0.1);
   if (forms.length === 0) return no(`${level.name} has no space to roof.`);
   const whole = union(forms.map(([, f]): Polygon => [ringOf(f)]));
+  if (kind === "flat" && as === "roof space") return no("A flat roof leaves no space under it; put it over the storey's own spaces.");
   const top = level.elevation + level.height;
   const above = Object.entries(project.storeys).find(
     ([id, s]) => id !== storey && s.elevation > top - 0.1 && outlinesOf(project, id).some(([, f]) => areaOf(intersection(whole, [[ringOf(f)]])) > 0.05),
@@ -644,7 +652,7 @@ export function addRoof(
   if (rings.length > 1 && as === "part of the storey" && (kind === "hip" || whole.length > 1))
     return no(`${level.name} has ${whole.length > 1 ? "more than one outline" : "a court"}; roof it part by part with roof spaces, or draw the roof flat.`);
   const name = `${kind[0].toUpperCase()}${kind.slice(1)} roof`;
-  const next = { ...project, roofs: { ...project.roofs }, spaces: { ...project.spaces }, zones: { ...project.zones } };
+  const next = { ...project, roofs: { ...project.roofs }, spaces: { ...project.spaces }, zones: { ...project.zones }, spaceTypes: { ...project.spaceTypes } };
   const select: string[] = [];
   rings.forEach((ring, i) => {
     const own = rings.length > 1 ? `${name} ${i + 1}` : name;
@@ -663,15 +671,16 @@ export function addRoof(
     const zone = freeId(next.zones, `${storey}_roof_space`);
     const label = rings.length > 1 ? `Roof space ${i + 1}` : "Roof space";
     next.zones[zone] = { name: label, services: null, inputs: {} };
+    // neither heated nor cooled nor used until it is said otherwise
+    next.spaceTypes.roof_space ??= { name: "Roof space", inputs: ROOF_SPACE };
     next.spaces[space] = {
       name: label,
       storey,
       zone,
-      spaceType: null,
+      spaceType: "roof_space",
       kit: null,
       form: { ...prism(ring), base: level.height, roof: id },
-      // a roof space is neither heated nor cooled until it is said otherwise
-      inputs: ROOF_SPACE,
+      inputs: {},
     };
     select.push(space);
   });

@@ -36,38 +36,43 @@ const shapeOf = (u: Upright): readonly Polygon[] => u.shape ?? [rectangle({ from
 function overlapsOf(uprights: readonly Upright[]): Overlap[][] {
   const overlaps = uprights.map((): Overlap[] => []);
   const meet = (i: number, j: number): void => {
-    if (uprights[i].space === uprights[j].space) return;
+    const first = uprights[i];
+    const second = uprights[j];
+    const turn = first.direction[0] * second.direction[0] + first.direction[1] * second.direction[1];
+    if (turn > -0.98 || first.space === second.space) return;
     // measured on the longer one: what is short is turned by a rounded corner
-    const [m, n] = uprights[i].length >= uprights[j].length ? [i, j] : [j, i];
-    const a = uprights[m];
-    const b = uprights[n];
-    const [dx, dy] = a.direction;
-    if (dx * b.direction[0] + dy * b.direction[1] > -0.98) return;
+    const longer = first.length >= second.length;
+    const a = longer ? first : second;
+    const b = longer ? second : first;
+    const m = longer ? i : j;
+    const n = longer ? j : i;
+    const dx = a.direction[0];
+    const dy = a.direction[1];
     const rx = b.start[0] - a.start[0];
     const ry = b.start[1] - a.start[1];
-    const along = (s: number): number => (rx + b.direction[0] * s) * dx + (ry + b.direction[1] * s) * dy;
-    const off = (s: number): number => (rx + b.direction[0] * s) * dy - (ry + b.direction[1] * s) * dx;
-    const s1 = along(0);
-    const end = along(b.length);
+    // where the shorter one starts and ends along the longer, and how far off its line it runs
+    const s1 = rx * dx + ry * dy;
+    const end = s1 + turn * b.length;
     const from = Math.max(0, end);
     const to = Math.min(a.length, s1);
     const low = Math.max(a.low, b.low);
     const high = Math.min(a.high, b.high);
     if (to - from < TOLERANCE || high - low < TOLERANCE) return;
+    const off = rx * dy - ry * dx;
+    const slope = (b.direction[0] * dy - b.direction[1] * dx) / turn;
     // both ends of what they share lie on one line
-    const onto = (t: number): number => ((s1 - t) / (s1 - end)) * b.length;
-    if (Math.abs(off(onto(from))) > TOLERANCE || Math.abs(off(onto(to))) > TOLERANCE) return;
+    if (Math.abs(off + slope * (from - s1)) > TOLERANCE || Math.abs(off + slope * (to - s1)) > TOLERANCE) return;
     if (!a.shape && !b.shape) {
       overlaps[m].push({ other: b, from, to, low, high, shape: null });
       overlaps[n].push({ other: a, from: s1 - to, to: s1 - from, low, high, shape: null });
       return;
     }
-    const turn = (polygons: readonly Polygon[]): Polygon[] => polygons.map((p) => p.map((r) => r.map(([s, z]): Point => [s1 - s, z]).reverse()));
-    const shape = intersection(shapeOf(a), turn(shapeOf(b))).filter((p) => areaOf([p]) > 1e-4);
+    const mirror = (polygons: readonly Polygon[]): Polygon[] => polygons.map((p) => p.map((r) => r.map(([s, z]): Point => [s1 - s, z]).reverse()));
+    const shape = intersection(shapeOf(a), mirror(shapeOf(b))).filter((p) => areaOf([p]) > 1e-4);
     if (shape.length === 0) return;
     const [x0, z0, x1, z1] = boxOf(shape.flatMap((p) => [...p[0]]));
     overlaps[m].push({ other: b, from: x0, to: x1, low: z0, high: z1, shape });
-    overlaps[n].push({ other: a, from: s1 - x1, to: s1 - x0, low: z0, high: z1, shape: turn(shape) });
+    overlaps[n].push({ other: a, from: s1 - x1, to: s1 - x0, low: z0, high: z1, shape: mirror(shape) });
   };
   eachNearPair(uprights.map(uprightBox), TOLERANCE, meet, { low: (i) => uprights[i].low, high: (i) => uprights[i].high });
   // in the order of the sides, whatever the index visited first
@@ -154,6 +159,10 @@ export function wallFaces(project: Project, uprights: readonly Upright[], hand: 
 
 /** What is left of a wall rectangle once the overlaps are taken out, as few rectangles as row merging gives. */
 function remainder(e: Upright, taken: readonly Rectangle[]): Rectangle[] {
+  // most walls have no neighbour, or one all along
+  if (taken.length === 0) return [{ from: 0, to: e.length, low: e.low, high: e.high }];
+  const half = TOLERANCE / 2;
+  for (const t of taken) if (t.from < half && t.to > e.length - half && t.low < e.low + half && t.high > e.high - half) return [];
   const cuts = (values: number[]): number[] => {
     const sorted = values.sort((a, b) => a - b);
     return sorted.filter((v, i) => i === 0 || v - sorted[i - 1] > TOLERANCE / 2);

@@ -147,8 +147,9 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
               ))}
         </Box>
       ))}
-      <Flex px="3.5" py="1">
+      <Flex px="3.5" py="1" gap="2.5">
         <Act onClick={() => run(addStorey(project))}>add a storey</Act>
+        <Act onClick={() => run(addStorey(project, true))}>add a basement</Act>
       </Flex>
       {said && (
         <Text role="alert" px="3.5" color="clay" fontSize="12px">
