@@ -7,7 +7,15 @@ export default defineConfig({
         test: {
           name: "core",
           setupFiles: ["scripts/lib/seed.ts"],
-          include: ["core/**/*.test.ts", "adapters/**/*.test.ts", "cli/**/*.test.ts", "demo/**/*.test.ts", "web/live/**/*.test.ts", "web/ui/**/*.test.ts", "web/features/**/*.test.ts"],
+          include: [
+            "core/**/*.test.ts",
+            "adapters/**/*.test.ts",
+            "cli/**/*.test.ts",
+            "demo/**/*.test.ts",
+            "web/live/**/*.test.ts",
+            "web/ui/**/*.test.ts",
+            "web/features/**/*.test.ts",
+          ],
           testTimeout: 60000,
         },
       },
