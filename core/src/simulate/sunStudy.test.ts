@@ -44,9 +44,26 @@ describe("a sun study", () => {
     for (const r of rows) if (r !== roof) expect(r.total).toBeLessThan(roof.total);
     expect(rows.reduce((a, b) => (b.total < a.total ? b : a)).hours).toBeLessThan(roof.hours);
   });
+  it("loses to a tree what its leaves hold back in the month", () => {
+    const bare = plain();
+    const south = (p: Project): FaceSun =>
+      study(p, 354, 1)
+        .filter((r) => !r.host.endsWith("ceiling"))
+        .reduce((a, b) => (b.hours > a.hours ? b : a));
+    const open = south(bare);
+    const tree = (through: number): number => {
+      const p = plain();
+      p.surroundings = { tree: { kind: "tree", name: "Tree", x: 4, y: -5, crown: 8, base: 0, height: 9, transmittance: Array<number>(12).fill(through) } };
+      return study(p, 354, 1).find((r) => r.key === open.key)?.hours ?? NaN;
+    };
+    expect(tree(1)).toBeCloseTo(open.hours, 9);
+    expect(tree(0)).toBeLessThan(0.9 * open.hours);
+    expect(tree(0.5)).toBeGreaterThan(tree(0));
+    expect(tree(0.5)).toBeLessThan(open.hours);
+  });
   it("loses sun behind a block, hours and irradiation", () => {
+    const open = study(plain(), 354, 1);
     const p = plain();
-    const open = study(p, 354, 1);
     p.surroundings = { block: { kind: "block", name: "Block", x: 4, y: -8, width: 60, depth: 4, angle: 0, base: 0, height: 20 } };
     const shaded = study(p, 354, 1);
     const south = open.filter((r) => !r.host.endsWith("ceiling")).reduce((a, b) => (b.total > a.total ? b : a));

@@ -1,5 +1,5 @@
 import { extraterrestrial, LEAST_COSINE, perezSky, sunVector, type WeatherYear } from "../climate/index.ts";
-import { cachedLitShares, convexPieces, type Face, type Vector } from "../geometry/index.ts";
+import { cachedLitShares, castersInFront, convexPieces, type Face, type Vector } from "../geometry/index.ts";
 import { ProjectError, type Project } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
 import { checkProject } from "./check.ts";
@@ -52,6 +52,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   const samples = Math.min(MOST_DAYS, days);
   const sampleDays = Array.from({ length: samples }, (_, i) => (period.from + Math.floor(((i + 0.5) * days) / samples)) % 365);
   const directions: Vector[] = [];
+  const months: number[] = [];
   const place = new Int32Array(samples * QUARTERS).fill(-1);
   sampleDays.forEach((d, i) => {
     for (let q = 0; q < QUARTERS; q++) {
@@ -59,28 +60,43 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
       if (u <= 0) continue;
       place[i * QUARTERS + q] = directions.length;
       directions.push([e * c - n * s, e * s + n * c, u]);
+      months.push(monthOf(d));
     }
   });
   const sampleOf = (k: number): number => Math.min(samples - 1, Math.floor(((k + 0.5) * samples) / days));
   const sky = skyDirections(project.site);
   const key = `${sky.key}${sampleDays.join(" ")} `;
   const casters = allCasters(geometry, shades, surroundings);
+  const opaque = casters.filter((x) => x.transmittance === null).map((x) => x.corners);
+  const transmitting = casters.flatMap((x) => (x.transmittance === null ? [] : [{ corners: x.corners, transmittance: x.transmittance }]));
   const outdoor = geometry.faces.filter((f) => f.contact === "outdoors");
   const rows: FaceSun[] = [];
   for (const f of outdoor) {
-    const shares = cachedLitShares(
-      { pieces: convexPieces(f), normal: f.normal },
-      casters.filter((x) => x.transmittance === null).map((x) => x.corners),
-      directions,
-      key,
-      sky.patches,
-    );
-    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, shares.lit, shares.sky) });
+    const { lit, sky: seen } = shares(f);
+    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, lit, seen) });
     yield { done: rows.length, of: outdoor.length };
   }
   return rows;
 
-  function faceSun(f: Face, lit: Float64Array, seen: number): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
+  /** Lit share by direction and share of sky seen by month; leaves and screens dim by what they let through in the month. */
+  function shares(f: Face): { lit: Float64Array; sky: Float64Array } {
+    const receiver = { pieces: convexPieces(f), normal: f.normal };
+    let before = cachedLitShares(receiver, opaque, directions, key, sky.patches);
+    const lit = Float64Array.from(before.lit);
+    const seen = new Float64Array(12).fill(before.sky);
+    let taken = opaque;
+    for (const g of transmitting) {
+      if (castersInFront(receiver, [g.corners]).length === 0) continue;
+      taken = [...taken, g.corners];
+      const after = cachedLitShares(receiver, taken, directions, key, sky.patches);
+      for (let k = 0; k < directions.length; k++) lit[k] -= (1 - g.transmittance[months[k]]) * (before.lit[k] - after.lit[k]);
+      for (let m = 0; m < 12; m++) seen[m] -= (1 - g.transmittance[m]) * (before.sky - after.sky);
+      before = after;
+    }
+    return { lit, sky: seen };
+  }
+
+  function faceSun(f: Face, lit: Float64Array, sees: Float64Array): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
     let [hours, beam, diffuse] = [0, 0, 0];
     const up = f.normal[2];
     const sinTilt = Math.sqrt(Math.max(0, 1 - up * up));
@@ -94,6 +110,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
     for (let k = 0; k < days; k++) {
       const day = (period.from + k) % 365;
       const i = sampleOf(k);
+      const seen = sees[monthOf(day)];
       const reflected = albedo[monthOf(day)] * ((1 - up) / 2);
       for (let q = 0; q < QUARTERS; q++) {
         const at = place[i * QUARTERS + q];

@@ -2,7 +2,9 @@ import { checkProject, orientationOf, type Face, type Project } from "@arroyo/co
 
 /** "Kitchen, south wall" for a host "space/edge". */
 export function hostName(project: Project, host: string): string {
-  const face = checkProject(project).geometry.faces.find((f) => f.host === host);
+  const faces = checkProject(project).geometry.faces.filter((f) => f.host === host);
+  // a ceiling that is roof in part is named by that
+  const face = faces.find((f) => f.contact === "outdoors") ?? faces[0];
   const space = project.spaces[host.split("/")[0]]?.name ?? host;
   if (!face) return space;
   return `${space}, ${face.kind === "wall" ? `${orientationOf(face.azimuth)} wall` : face.kind === "ceiling" ? (face.contact === "outdoors" ? "roof" : "ceiling") : "floor"}`;
