@@ -75,3 +75,12 @@ describe("bad figures", () => {
     expect(refusal((p) => ((p as Loose).materials.board.phaseChange = { from: 24, to: 22, latentHeat: 1000 }))).toContain("materials/board/phaseChange: ");
   });
 });
+
+describe("a document of format 2", () => {
+  it("gains an empty list of roofs and is otherwise the same", () => {
+    const now = boxProject({ glass: 0.3 });
+    const { roofs: _, ...rest } = JSON.parse(JSON.stringify(now)) as Project;
+    const parsed = parseProject({ ...rest, formatVersion: 2 });
+    expect(parsed.ok && parsed.project).toEqual(JSON.parse(JSON.stringify(now)));
+  });
+});

@@ -126,7 +126,17 @@ export function OpeningInspector({ id }: { id: string }) {
           onChange={(v) => put("glazing", "glazing", v === "" ? null : v)}
         />
       </Row>
-      <Row label="Makes" note={[...new Set(made.map((m) => orientationOf(geometry.byKey.get(m.face)?.azimuth ?? 0)))].join(", ")}>
+      <Row
+        label="Makes"
+        note={[
+          ...new Set(
+            made.map((m) => {
+              const f = geometry.byKey.get(m.face);
+              return f?.kind === "wall" ? orientationOf(f.azimuth) : "roof";
+            }),
+          ),
+        ].join(", ")}
+      >
         <b>
           {made.length} × {figure(made.length > 0 ? made.reduce((a, x) => a + x.area, 0) / made.length : 0, 2)}
         </b>

@@ -237,7 +237,9 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
     const p = place(e);
     // shift keeps to the directions of the plan
     const straight: Point = e.shiftKey && last ? (Math.abs(p[0] - last[0]) > Math.abs(p[1] - last[1]) ? [p[0], last[1]] : [last[0], p[1]]) : p;
-    return snap(straight, e.altKey ? [] : rings, e.altKey ? 0 : REACH / now.scale, e.altKey ? 0 : grid, points);
+    // points of an image are where they are, not where the model has something
+    const free = e.altKey || tool === "scale";
+    return snap(straight, free ? [] : rings, free ? 0 : REACH / now.scale, free ? 0 : grid, points);
   };
   const onMove = (e: PointerEvent): void => {
     if (drag?.kind === "view") {
