@@ -79,7 +79,7 @@ describe("a project stored by an earlier version", () => {
     const saved = await saveRevision(id, revision, [{ name: "Sky", changes: [setChange(document, ["run", "sky"], "isotropic")] }]);
     expect(saved.revision).toBe(revision + 1);
     expect((await openProject(id)).document.run.sky).toBe("isotropic");
-    expect(((await ProjectRow.findByPk(id)) as ProjectRow).document.formatVersion).toBe(2);
+    expect(((await ProjectRow.findByPk(id)) as ProjectRow).document.formatVersion).toBe(FORMAT_VERSION);
   });
   it("that cannot be read is refused with a sentence and kept", async () => {
     const { id } = await createProject(clinic);
