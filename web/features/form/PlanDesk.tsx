@@ -371,6 +371,15 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
             onPick(id, e.shiftKey);
           }}
           onCorner={(at) => setDrag({ kind: "corner", at })}
+          onCornerKey={(at, e) => {
+            const by: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+            const d = by[e.key];
+            if (!d) return;
+            const step = (grid || 0.1) * (e.shiftKey ? 10 : 1);
+            commit(moveCorner(project, storey, at, [at[0] + d[0] * step, at[1] + d[1] * step]));
+            e.preventDefault();
+            e.stopPropagation();
+          }}
           onWall={(space, edge, e, normal) => {
             select([{ kind: "wall", id: `${space}/${edge}` }]);
             setDrag({ kind: "wall", space, edge, from: place(e), normal });

@@ -1,5 +1,5 @@
 "use client";
-import { Fragment, type PointerEvent, type ReactNode } from "react";
+import { Fragment, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import { centroid, checkProject, ringHolds, signedArea, trapezoids, type Point, type Project } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { figure } from "../../ui/format.ts";
@@ -97,6 +97,7 @@ export function PlanDrawing({
   tool,
   onPick,
   onCorner,
+  onCornerKey,
   onWall,
   onSpaceDown,
   onOpening,
@@ -112,6 +113,7 @@ export function PlanDrawing({
   tool: Tool;
   onPick: (id: string, e: { shiftKey: boolean }) => void;
   onCorner: (at: Point) => void;
+  onCornerKey: (at: Point, e: KeyboardEvent) => void;
   onWall: (space: string, edge: string, e: PointerEvent, normal: Point) => void;
   onSpaceDown: (id: string, e: PointerEvent) => void;
   onOpening: (id: string) => void;
@@ -339,6 +341,10 @@ export function PlanDrawing({
                     stroke="var(--chakra-colors-water)"
                     strokeWidth="1.6"
                     style={{ cursor: "grab" }}
+                    tabIndex={0}
+                    role="button"
+                    aria-label={`Corner at ${figure(c.x, 2)}, ${figure(c.y, 2)} m; arrows move it`}
+                    onKeyDown={(e) => onCornerKey([c.x, c.y], e)}
                     onPointerDown={(e) => {
                       if (e.button !== 0) return;
                       e.stopPropagation();
