@@ -1,6 +1,6 @@
 import { assemblyLayers, layersResistance, surfaceResistances } from "../fabric/index.ts";
-import { deriveFaces, freeId, namedRing, type Face, type Vector } from "../geometry/index.ts";
-import { faceAssembly, kitRole, starterFabric, starterServices, starterUse, starterUses, type FabricLevel, type StarterUse } from "../inputs/index.ts";
+import { areaVector, deriveFaces, freeId, namedRing, type Face, type Vector } from "../geometry/index.ts";
+import { starterFabric, starterServices, starterUse, starterUses, type FabricLevel, type StarterUse } from "../inputs/index.ts";
 import {
   FORMAT_VERSION,
   parseProject,
@@ -39,6 +39,10 @@ export interface ImportOutcome {
 
 export type ImportContext = Pick<Project, "site" | "calendar" | "weather" | "prices" | "factors" | "run">;
 
+/** Free area of a window a file calls operable, share of it: typical, unverified. */
+const OPERABLE = 0.5;
+/** Height of a storey with none above it, m: typical, unverified. */
+const TOP_STOREY = 3.5;
 /** Walls of a file stand within this of the plane of their space's outline, m. */
 const NEAR = 0.03;
 
@@ -92,7 +96,7 @@ export function importBuilding(
   const constructionOf = constructions(records, project, matches, matching, tell);
   openings(records, project, made, constructionOf, tell);
   shades(records, project, tell);
-  assign(records, project, made, constructionOf);
+  assign(records, project, made, constructionOf, tell);
   contacts(records, project, made, tell);
   tell(
     "read",
@@ -124,7 +128,10 @@ function site(records: BuildingRecords, project: Project, tell: Tell): void {
     );
   } else tell("left out", true, "The file tells no usable place; the one a new project starts with is kept.");
   if (s.elevation !== null && s.elevation >= -450 && s.elevation <= 6000) project.site.elevation = s.elevation;
-  project.site.planNorth = s.north !== null && Math.abs(s.north) <= 360 ? s.north : 0;
+  else tell("left out", true, "The file tells no usable elevation; the one a new project starts with is kept.");
+  project.site.planNorth = 0;
+  if (s.north !== null && Math.abs(s.north) <= 360) project.site.planNorth = s.north;
+  else tell("left out", true, "The file does not tell which way its plan points; the top of the plan is taken as north.");
   if (s.name) project.site.name = named(s.name, project.site.name);
 }
 
@@ -162,7 +169,7 @@ function storeys(records: BuildingRecords, project: Project, tell: Tell): (space
     const own = freeId(project.storeys, s.id);
     ids.set(s.id, own);
     const next = sorted[i + 1];
-    const height = next && next.level - s.level > 0.1 ? next.level - s.level : 3.5;
+    const height = next && next.level - s.level > 0.1 ? next.level - s.level : TOP_STOREY;
     project.storeys[own] = { name: named(s.name, `Storey ${i + 1}`), elevation: round(s.level), height: round(height), multiplier: 1 };
   });
   const given = new Map(records.spaces.map((s) => [s.id, s.storey]));
@@ -185,7 +192,7 @@ function storeys(records: BuildingRecords, project: Project, tell: Tell): (space
     }
     const name = `Level ${low.toFixed(2)} m`;
     const made = freeId(project.storeys, `level_${placed}`);
-    project.storeys[made] = { name, elevation: round(low), height: 3.5, multiplier: 1 };
+    project.storeys[made] = { name, elevation: round(low), height: TOP_STOREY, multiplier: 1 };
     tell("mended", false, `Space "${space}" lies on no storey of the file; a storey "${name}" is made for it.`);
     return made;
   };
@@ -209,6 +216,8 @@ function schedules(records: BuildingRecords, project: Project, tell: Tell): Map<
     const known = new Map<string, string>();
     for (const p of s.profiles) {
       const values = p.values.map((v) => (s.temperature ? v : clamp(v, 0, 1)));
+      if (values.some((v, i) => v !== p.values[i] && Number.isFinite(v)))
+        tell("mended", true, `Day "${p.name}" of schedule "${s.name}" has shares beyond 0 to 1; they are taken as the nearest of these.`);
       if (values.length !== 24 || values.some((v) => !Number.isFinite(v))) continue;
       const own = freeId(profiles, p.id);
       known.set(p.id, own);
@@ -237,8 +246,8 @@ function schedules(records: BuildingRecords, project: Project, tell: Tell): Map<
   return ids;
 }
 
-/** Where a surface of the file ended up: hosts by space. */
-type Made = Map<string, { readonly id: string; readonly hosts: Map<string, string> }>;
+/** Where the surfaces of a space of the file ended up: their hosts by surface; more than one where a surface was taken apart. */
+type Made = Map<string, { readonly id: string; readonly hosts: Map<string, string[]> }>;
 
 function spaces(
   records: BuildingRecords,
@@ -277,7 +286,7 @@ function spaces(
       const parts = flattened(ring);
       if (parts) {
         tell("mended", true, `Surface "${f.id}" of ${s.name} is not plane; it is taken as ${parts.length} triangles.`);
-        parts.forEach((p, i) => sides.push({ id: `${f.id}#${i + 1}`, ring: p }));
+        for (const part of parts) sides.push({ id: f.id, ring: part });
       } else sides.push({ id: f.id, ring });
     }
     const shape = form(s, sides, tell);
@@ -286,6 +295,7 @@ function spaces(
     const own = freeId(project.spaces, s.id);
     const storey = storeyOf(s.id, shape.low);
     const level = project.storeys[storey];
+    const hosts = new Map<string, string[]>();
     let value: Space["form"];
     if (shape.kind === "prism") {
       const base = round(shape.low - level.elevation);
@@ -299,14 +309,28 @@ function spaces(
       };
     } else {
       const faces: Record<string, { ring: Corner[] }> = {};
-      for (const side of shape.sides) faces[freeId(faces, side.id)] = { ring: side.ring.map(([x, y, z]): Corner => [round(x), round(y), round(z)]) };
+      for (const side of shape.sides) {
+        const key = freeId(faces, side.id);
+        faces[key] = { ring: side.ring.map(([x, y, z]): Corner => [round(x), round(y), round(z)]) };
+        hosts.set(side.id, [...(hosts.get(side.id) ?? []), `${own}/${key}`]);
+      }
       value = { kind: "faces", faces };
     }
     const inputs: Space["inputs"] = {};
-    const area = s.area ?? shape.area;
-    if (s.lighting !== null && s.lighting >= 0 && s.lighting < 200) inputs.lightingPower = s.lighting;
-    if (s.appliances !== null && s.appliances >= 0 && s.appliances < 2000) inputs.appliancePower = s.appliances;
-    if (s.people !== null && area > 0 && s.people >= 0 && s.people / area < 5) inputs.peopleDensity = s.people / area;
+    const floor = s.area ?? shape.area;
+    /** A figure within its usual limits, or a message and nothing. */
+    const within = (what: string, v: number | null, low: number, high: number, unit: string): number | undefined => {
+      if (v === null) return undefined;
+      if (v >= low && v <= high) return v;
+      tell("left out", true, `${s.name}: ${what} of ${Number(v.toPrecision(4))} ${unit} is not between ${low} and ${high}; the space type's stays.`);
+      return undefined;
+    };
+    const put = (field: "lightingPower" | "appliancePower" | "peopleDensity" | "heatingSetpoint" | "coolingSetpoint", v: number | undefined): void => {
+      if (v !== undefined) inputs[field] = v;
+    };
+    put("lightingPower", within("lighting", s.lighting, 0, 200, "W/m²"));
+    put("appliancePower", within("equipment", s.appliances, 0, 2000, "W/m²"));
+    put("peopleDensity", within("people", s.people === null || floor === 0 ? null : s.people / floor, 0, 5, "1/m²"));
     for (const [field, ref] of [
       ["peopleSchedule", s.schedules.people],
       ["lightingSchedule", s.schedules.lighting],
@@ -322,9 +346,9 @@ function spaces(
       if (s.zone !== null) tell("mended", true, `${s.name} names a zone "${s.zone}" the file does not have; it gets one of its own.`);
     }
     const told = records.zones.find((z) => z.id === s.zone);
-    if (told?.heating !== null && told?.heating !== undefined && told.heating > -20 && told.heating < 40) inputs.heatingSetpoint = told.heating;
-    if (told?.cooling !== null && told?.cooling !== undefined && told.cooling > 0 && told.cooling < 50 && told.cooling >= (told.heating ?? 0))
-      inputs.coolingSetpoint = told.cooling;
+    const heated = within("a heating temperature", told?.heating ?? null, -10, 40, "°C");
+    put("heatingSetpoint", heated);
+    put("coolingSetpoint", within("a cooling temperature", told?.cooling ?? null, Math.max(5, heated ?? 5), 50, "°C"));
     project.spaces[own] = {
       name: named(s.name, s.id),
       storey,
@@ -334,7 +358,7 @@ function spaces(
       form: value,
       inputs,
     };
-    made.set(s.id, { id: own, hosts: new Map() });
+    made.set(s.id, { id: own, hosts });
     if (shape.kind === "prism" && s.volume !== null && s.volume > 0 && Math.abs(s.volume / (shape.area * (shape.high - shape.low)) - 1) > 0.02)
       tell(
         "read",
@@ -349,14 +373,15 @@ function spaces(
     for (const a of f.adjacent)
       if (!records.spaces.some((s) => s.id === a))
         tell("left out", true, `Surface "${f.id}" names a space "${a}" the file does not have; that side of it is left out.`);
-  const { geometry } = { geometry: deriveFaces(project) };
+  const { faces } = deriveFaces(project);
   for (const f of records.surfaces)
     for (const a of f.adjacent) {
       const m = made.get(a);
       const ring = cleanRing(f.ring);
-      if (!m || !ring) continue;
-      const host = hostOf(project, geometry.faces, m.id, f.id, ring);
-      if (host) m.hosts.set(f.id, host);
+      const value = m && project.spaces[m.id].form;
+      if (!m || !ring || value?.kind !== "prism") continue;
+      const host = hostOf(value, faces, m.id, ring);
+      if (host) m.hosts.set(f.id, [host]);
     }
   return made;
 }
@@ -398,13 +423,8 @@ function form(s: BuildingRecords["spaces"][number], sides: readonly ShellSide[],
   return { kind: "faces", sides: outward.sides, low: Math.min(...z), high: Math.max(...z), area: floor, turned: outward.turned };
 }
 
-/** The side of a space a surface of the file lies on. */
-function hostOf(project: Project, faces: readonly Face[], space: string, surface: string, ring: readonly Vector[]): string | null {
-  const { form: f } = project.spaces[space];
-  if (f.kind === "faces") {
-    const key = Object.keys(f.faces).find((k) => k === freeId({}, surface)) ?? null;
-    return key === null ? null : `${space}/${key}`;
-  }
+/** The side of a prism a surface of the file lies on. */
+function hostOf(f: Extract<Space["form"], { kind: "prism" }>, faces: readonly Face[], space: string, ring: readonly Vector[]): string | null {
   const n = ringNormal(ring);
   const middle = ring.reduce((s, p): Vector => [s[0] + p[0] / ring.length, s[1] + p[1] / ring.length, s[2] + p[2] / ring.length], [0, 0, 0]);
   if (Math.abs(n[2]) > 0.9) {
@@ -463,6 +483,8 @@ function constructions(
       if (!own) {
         own = freeId(project.materials, `file_${m.id}`);
         material.set(m.id, own);
+        if (m.density < 0 || m.density > 20000 || m.specificHeat < 0 || m.specificHeat > 10000)
+          tell("mended", true, `Material "${m.name}" has a density or specific heat no material has; the nearest possible is taken.`);
         const value: Material = {
           name: named(m.name, m.id),
           conductivity: m.conductivity,
@@ -534,13 +556,14 @@ function constructions(
       u: w.u,
       g: w.g,
       visibleTransmittance: w.visible !== null && w.visible >= 0 && w.visible <= 1 ? w.visible : Math.min(1, w.g),
-      // the file's figures are of the whole window
+      // the file's figures are of the whole window, with the standard films of ISO 10077-1
       frameShare: 0,
       ratedFilms: { inside: 7.7, outside: 25 },
       blind: null,
       source: `${records.format} file`,
     };
     project.glazings[own] = value;
+    if (w.visible === null) tell("mended", true, `Glazing "${value.name}" tells no visible transmittance; its solar gain stands in for daylight.`);
   }
   const known = new Set([...records.constructions.map((c) => c.id), ...records.windowTypes.map((w) => w.id)]);
   const missing = [...used.keys()].filter((ref) => !known.has(ref));
@@ -559,18 +582,17 @@ function useOf(s: SurfaceRecord): Assembly["use"] {
 }
 
 function openings(records: BuildingRecords, project: Project, made: Made, constructionOf: ReadonlyMap<string, string>, tell: Tell): void {
-  let lost = 0;
+  let opened = 0;
   for (const s of records.surfaces) {
     const home = made.get(s.adjacent[0] ?? "") ?? made.get(s.adjacent[1] ?? "");
     for (const o of s.openings) {
       const ring = cleanRing(o.ring);
-      const host = home?.hosts.get(s.id);
+      const [host] = home?.hosts.get(s.id) ?? [];
       if (!ring) {
         tell("left out", true, `Opening "${o.id}" has fewer than three corners or no area; it is left out.`);
         continue;
       }
       if (!home || !host) {
-        lost++;
         tell("left out", true, `Opening "${o.name}" is in surface "${s.id}", which is not part of any space; it is left out.`);
         continue;
       }
@@ -579,17 +601,19 @@ function openings(records: BuildingRecords, project: Project, made: Made, constr
         continue;
       }
       const value = placed(project, o, host, ring, constructionOf);
+      if (o.operable && o.use === "window") opened++;
       project.openings[freeId(project.openings, o.id)] = value;
     }
   }
-  if (lost > 0) tell("left out", true, `${lost} openings were in surfaces without a space.`);
+  if (opened > 0)
+    tell("mended", true, `Openings that can be opened: ${opened}. The file does not say how far; ${100 * OPERABLE} % of each is taken as free area.`);
 }
 
 /** An opening as a rectangle on its wall where it is one, else by its corners. */
 function placed(project: Project, o: OpeningRecord, host: string, ring: readonly Vector[], constructionOf: ReadonlyMap<string, string>): Opening {
   const construction = o.construction === null ? undefined : constructionOf.get(o.construction);
   const fits = construction !== undefined && Object.hasOwn(o.use === "door" ? project.assemblies : project.glazings, construction);
-  const common = { name: named(o.name, o.id), glazing: fits ? construction : null, ...(o.operable && o.use === "window" ? { operable: 0.5 } : {}) };
+  const common = { name: named(o.name, o.id), glazing: fits ? construction : null, ...(o.operable && o.use === "window" ? { operable: OPERABLE } : {}) };
   const [space, edge] = host.split("/");
   const { form: f, storey } = project.spaces[space];
   const i = f.kind === "prism" ? f.outline.findIndex((p) => p.id === edge) : -1;
@@ -641,28 +665,37 @@ function shades(records: BuildingRecords, project: Project, tell: Tell): void {
   }
 }
 
-/** What faces are made of: the construction with the most area of a role goes into the kit, others to their own faces. */
-function assign(records: BuildingRecords, project: Project, made: Made, constructionOf: ReadonlyMap<string, string>): void {
-  const { faces } = deriveFaces(project);
-  const byHost = new Map<string, Face[]>();
-  for (const f of faces) byHost.set(f.host, [...(byHost.get(f.host) ?? []), f]);
-  const wanted = new Map<string, string>();
+/** Part of an envelope kit a surface of the file belongs to. */
+const ROLE: Readonly<Record<Assembly["use"], KitRole>> = {
+  "exterior wall": "exteriorWall",
+  roof: "roof",
+  "ground floor": "groundFloor",
+  "exposed floor": "exposedFloor",
+  "interior wall": "interiorWall",
+  "interior floor": "interiorFloor",
+  door: "door",
+};
+
+const area = (ring: readonly Vector[]): number => {
+  const v = areaVector(ring);
+  return Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
+};
+
+/** What faces are made of: the construction with the most area of a role goes into the kit; a side with others is set by itself. */
+function assign(records: BuildingRecords, project: Project, made: Made, constructionOf: ReadonlyMap<string, string>, tell: Tell): void {
   const totals = new Map<KitRole, Map<string, number>>();
+  const onHost = new Map<string, { readonly assembly: string; readonly role: KitRole; readonly area: number }[]>();
   for (const s of records.surfaces) {
     const assembly = s.construction === null ? undefined : constructionOf.get(s.construction);
     if (!assembly || !Object.hasOwn(project.assemblies, assembly)) continue;
-    for (const a of s.adjacent) {
-      const host = made.get(a)?.hosts.get(s.id);
-      if (!host) continue;
-      wanted.set(host, assembly);
-      for (const f of byHost.get(host) ?? []) {
-        const by = totals.get(kitRole(f)) ?? new Map<string, number>();
-        by.set(assembly, (by.get(assembly) ?? 0) + f.area);
-        totals.set(kitRole(f), by);
-      }
-      // one record tells both sides of an inner surface
-      break;
-    }
+    // one record tells both sides of an inner surface
+    const hosts = s.adjacent.map((a) => made.get(a)?.hosts.get(s.id)).find((h) => h !== undefined);
+    if (!hosts) continue;
+    const entry = { assembly, role: ROLE[useOf(s)], area: area(s.ring) };
+    const by = totals.get(entry.role) ?? new Map<string, number>();
+    by.set(assembly, (by.get(assembly) ?? 0) + entry.area);
+    totals.set(entry.role, by);
+    for (const h of hosts) onHost.set(h, [...(onHost.get(h) ?? []), entry]);
   }
   const kit = project.kits[project.defaults.kit];
   for (const [role, by] of totals) kit[role] = [...by].sort((a, b) => b[1] - a[1])[0][0];
@@ -671,9 +704,16 @@ function assign(records: BuildingRecords, project: Project, made: Made, construc
     if ("use" in o && o.use === "window" && o.glazing !== null) glazing.set(o.glazing, (glazing.get(o.glazing) ?? 0) + 1);
   const most = [...glazing].sort((a, b) => b[1] - a[1])[0];
   if (most) kit.glazing = most[0];
-  for (const [host, assembly] of wanted) {
-    const own = byHost.get(host) ?? [];
-    if (own.length === 0 || own.every((f) => faceAssembly(project, f).id === assembly)) continue;
+  for (const [host, entries] of onHost) {
+    const apart = entries.filter((e) => e.assembly !== kit[e.role]).sort((a, b) => b.area - a.area);
+    if (apart.length === 0) continue;
+    const [{ assembly }] = apart;
+    if (entries.some((e) => e.assembly !== assembly))
+      tell(
+        "mended",
+        true,
+        `One side of ${project.spaces[host.split("/")[0]].name} has several constructions in the file; all of it is taken as "${project.assemblies[assembly].name}".`,
+      );
     project.faceOverrides[freeId(project.faceOverrides, host)] = { host, assembly };
   }
 }
@@ -693,7 +733,7 @@ function contacts(records: BuildingRecords, project: Project, made: Made, tell: 
         );
     }
     if (s.underground && s.adjacent.length === 1 && s.kind === "wall" && s.ring.every((p) => p[2] > -0.05)) {
-      const host = made.get(s.adjacent[0])?.hosts.get(s.id);
+      const [host] = made.get(s.adjacent[0])?.hosts.get(s.id) ?? [];
       if (!host) continue;
       const known = Object.entries(project.faceOverrides).find(([, o]) => o.host === host);
       if (known) project.faceOverrides[known[0]] = { ...known[1], contact: "ground" };
