@@ -55,14 +55,16 @@ describe.each(["library", "clinic"])("the %s written as gbXML and read again", (
     expect(sum(again) / sum(project)).toBeCloseTo(1, 4);
     expect(checkProject(again).problems.filter((x) => x.severity === "error")).toEqual([]);
   });
-  it("has the same U-values to 0.1 % on every face", () => {
+  it("has the same U-values to 0.1 % on every face, inner ones and sides of several parts too", () => {
     const u = (p: Project): Map<string, number> => {
       const { faces, byKey } = deriveFaces(p);
       const out = new Map<string, number>();
       for (const f of faces) {
-        if (f.contact === "space") continue;
         const a = faceAssembly(p, f, f.partner ? (byKey.get(f.partner)?.host ?? null) : null);
-        out.set(`${p.spaces[f.space].name} ${f.kind} ${Math.round(f.azimuth)}`, assemblyU(p, { ...p.assemblies[a.id], use: "exterior wall" }));
+        out.set(
+          `${p.spaces[f.space].name} ${f.kind} ${f.contact} ${f.partnerSpace ? p.spaces[f.partnerSpace].name : Math.round(f.azimuth)}`,
+          assemblyU(p, { ...p.assemblies[a.id], use: "exterior wall" }),
+        );
       }
       return out;
     };
@@ -75,6 +77,68 @@ describe.each(["library", "clinic"])("the %s written as gbXML and read again", (
     const { summary } = runToEnd(again, weather, { stepsPerHour: 1, shortYear: true });
     expect(summary.closure).toBeLessThan(1e-9);
     expect(summary.loads.heating.total).toBeGreaterThan(0);
+  });
+});
+
+describe("a court round a tower", () => {
+  it("is told in outlines without holes, whole in area, each window in the part that holds it", () => {
+    const p = demo("clinic");
+    const form = (ring: [number, number][], height: number) => ({
+      kind: "prism" as const,
+      outline: ring.map(([x, y], i) => ({ id: `e${i}`, x, y })),
+      floor: "floor",
+      ceiling: "ceiling",
+      height,
+    });
+    const [one, two] = Object.keys(p.spaces);
+    const storey = p.spaces[one].storey;
+    const space = (id: string, ring: [number, number][], height: number, base?: number) => ({
+      ...p.spaces[id],
+      storey,
+      form: { ...form(ring, height), ...(base === undefined ? {} : { base }) },
+    });
+    // a small room on the middle of a large one: the roof of the large one has a hole
+    p.spaces = {
+      [one]: space(
+        one,
+        [
+          [0, 0],
+          [20, 0],
+          [20, 16],
+          [0, 16],
+        ],
+        3,
+      ),
+      [two]: space(
+        two,
+        [
+          [8, 6],
+          [12, 6],
+          [12, 10],
+          [8, 10],
+        ],
+        3,
+        3,
+      ),
+    };
+    p.zones = Object.fromEntries(Object.entries(p.zones).filter(([id]) => [one, two].some((s) => p.spaces[s].zone === id)));
+    p.openings = {
+      left: { kind: "skylight", name: "Left", host: `${one}/ceiling`, x: 3, y: 8, width: 1, depth: 1, glazing: null },
+      right: { kind: "skylight", name: "Right", host: `${one}/ceiling`, x: 17, y: 8, width: 1, depth: 1, glazing: null },
+    };
+    p.shades = {};
+    p.sensors = {};
+    p.airExchanges = {};
+    p.faceOverrides = {};
+    const records = exportBuilding(p);
+    const roofs = records.surfaces.filter((s) => s.kind === "roof" && s.adjacent[0] === one);
+    expect(roofs.length).toBeGreaterThan(1);
+    expect(roofs.flatMap((s) => s.openings.map((o) => o.name)).sort()).toEqual(["Left", "Right"]);
+    for (const r of roofs) expect(r.openings.length).toBeLessThan(2);
+    const again = importBuilding(records, starterContext, "x").project;
+    const [a, b] = [facts(p), facts(again)];
+    for (const [key, area] of a) expect((b.get(key) ?? 0) / area, key).toBeCloseTo(1, 4);
+    expect(checkProject(again).openings).toHaveLength(2);
   });
 });
 

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { MOST_BYTES, readGbxml, writeGbxml, type ReadOutcome } from "@arroyo/adapters";
 import { readIfc } from "@arroyo/adapters/ifc";
-import { checkProject, exportBuilding, freeId, importBuilding, ProjectError, starterContext, type Problem, type Project } from "@arroyo/core";
+import { checkProject, exportBuilding, freeId, importBuilding, parseProject, ProjectError, starterContext, type Problem, type Project } from "@arroyo/core";
 
 /** One line of a problem. */
 export const line = (p: Pick<Problem, "severity" | "path" | "message">): string => `${p.severity}: ${p.path ? `${p.path}: ` : ""}${p.message}`;
@@ -22,6 +22,8 @@ export async function importFile(file: string, out: string, matches: Readonly<Re
     console.log("to match, with --match KEY=ID (several with commas):");
     for (const m of open) console.log(`  ${m.key} · ${m.count} times · ${m.options.map((o) => o.id).join(", ")}`);
   }
+  const sound = parseProject(project);
+  if (!sound.ok) throw new ProjectError(sound.problems);
   const { problems } = checkProject(project);
   for (const p of problems) console.log(line(p));
   console.log(problems.length === 0 ? "The checks find no problem." : `The checks find ${problems.length} problems.`);

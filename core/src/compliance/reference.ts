@@ -31,6 +31,8 @@ export function envelopeUse(project: Project): EnvelopeUse {
   let windowArea = 0;
   for (const f of geometry.faces) {
     const part = kitRole(f);
+    // what lets no heat through has no limit to meet
+    if (f.contact === "adiabatic") continue;
     if (!(envelopeParts as readonly string[]).includes(part)) continue;
     const id = faceAssembly(project, f).id;
     const use = assemblies.get(id) ?? { part: part as EnvelopePart, area: 0, faces: [] };

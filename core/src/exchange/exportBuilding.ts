@@ -1,21 +1,20 @@
 import { assemblyU, glazingRating, assemblyLayers, layersResistance } from "../fabric/index.ts";
-import { facePolygons, onPlane, withoutHoles, type Face, type PlacedOpening, type Vector } from "../geometry/index.ts";
+import { plainOutlines, planeAxes, ringHolds, type Face, type PlacedOpening, type Vector } from "../geometry/index.ts";
 import { effective, faceAssembly, openingConstruction } from "../inputs/index.ts";
 import { ProjectError, type Point, type Project } from "../model/index.ts";
 import { checkProject } from "../simulate/index.ts";
 import type { BuildingRecords, ConstructionRecord, OpeningRecord, SurfaceRecord } from "./records.ts";
 
-/** Outlines of a face without holes, in space, counter-clockwise seen from outside. */
-function plainRings(f: Face): Vector[][] {
-  if (f.plate && f.plate.polygons.some((p) => p.length > 1)) {
-    const { plane } = f.plate;
-    const down = f.normal[2] < 0;
-    return f.plate.polygons.flatMap(withoutHoles).map((r) => {
-      const ring = r.map(([x, y]: Point) => onPlane(plane, x, y));
-      return down ? ring.reverse() : ring;
-    });
-  }
-  return facePolygons(f).flatMap((p) => (p.length === 1 ? [p[0]] : [p[0]]));
+/** Whether the middle of an opening lies in one of the parts a face is told in. */
+function holdsOpening(f: Face, ring: readonly Vector[], o: OpeningRecord): boolean {
+  const { local } = planeAxes(ring[0], f.normal);
+  const flat = (p: Vector): Point => {
+    const [x, y] = local(p);
+    return [x, y];
+  };
+  const n = o.ring.length;
+  const middle = [0, 1, 2].map((k) => o.ring.reduce((s, p) => s + p[k], 0) / n) as unknown as Vector;
+  return ringHolds(ring.map(flat), flat(middle));
 }
 
 /** Neutral records of a project: every face once, inner ones with both their spaces. @throws ProjectError when the form is broken */
@@ -79,7 +78,8 @@ export function exportBuilding(project: Project): BuildingRecords {
       ring: o.corners,
       construction: o.use === "window" ? windowType(openingConstruction(project, o, f.space).id) : construct(openingConstruction(project, o, f.space).id),
     }));
-    plainRings(f).forEach((ring, i) => {
+    const parts = plainOutlines(f);
+    parts.forEach((ring, i) => {
       surfaces.push({
         id: i === 0 ? id : `${id}-${i + 1}`,
         name: `${project.spaces[f.space].name}, ${kind}`,
@@ -88,7 +88,7 @@ export function exportBuilding(project: Project): BuildingRecords {
         adjacent: partner ? [f.space, partner.space] : [f.space],
         ring,
         construction: construct(faceAssembly(project, f, partner?.host ?? null).id),
-        openings: i === 0 ? own : [],
+        openings: parts.length === 1 ? own : own.filter((o) => holdsOpening(f, ring, o)),
       });
     });
   }

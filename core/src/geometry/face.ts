@@ -1,6 +1,6 @@
 import type { Point, Problem, Project } from "../model/index.ts";
 import { atan2, DEG } from "../numeric/index.ts";
-import { areaOf, trapezoids, type Polygon } from "./polygon.ts";
+import { areaOf, trapezoids, withoutHoles, type Polygon } from "./polygon.ts";
 import type { Plane } from "./roofs.ts";
 
 export type Vector = readonly [number, number, number];
@@ -104,6 +104,18 @@ export function facePolygons(face: Face): Vector[][][] {
       return down ? ring.reverse() : ring;
     }),
   );
+}
+
+/** Outlines of a face in space without holes: a face with holes is cut through them. */
+export function plainOutlines(face: Face): Vector[][] {
+  const w = face.wall;
+  if (w) return w.shape ? w.shape.flatMap(withoutHoles).map((r) => r.map(([s, z]) => onWall(w, s, z))) : [wallCorners(face, w)];
+  const plate = face.plate as NonNullable<Face["plate"]>;
+  const down = face.normal[2] < 0;
+  return plate.polygons.flatMap(withoutHoles).map((r) => {
+    const ring = r.map(([x, y]) => onPlane(plate.plane, x, y));
+    return down ? ring.reverse() : ring;
+  });
 }
 
 /** Convex pieces of a face in space. */

@@ -39,7 +39,8 @@ export interface SunProgress {
 /**
  * Hours of sun and irradiation on every outdoor face, from the form and the weather alone: shadows by exact
  * clipping at quarter hours of the study's days (24 of them at most, evenly through it), beam and diffuse of
- * every day from the weather year, the sky by the run's model. Yields its progress by face.
+ * every day from the weather year, the sky by the run's model (Perez et al. 1990, or isotropic with reflected
+ * sun of (1 − cos β)/2: Liu and Jordan 1963). Yields its progress by face.
  * @throws ProjectError where the form is broken
  */
 export function* sunStudy(project: Project, weather: WeatherYear, period: SunPeriod): Generator<SunProgress, readonly FaceSun[]> {

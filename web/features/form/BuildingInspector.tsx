@@ -32,7 +32,7 @@ export function BuildingInspector({ storey }: { storey: string | null }) {
   const shares = glazedShare(project);
   const area = [...geometry.spaces.values()].reduce((a, s) => a + s.floorArea, 0);
   const volume = [...geometry.spaces.values()].reduce((a, s) => a + s.volume, 0);
-  const envelope = geometry.faces.filter((f) => f.contact !== "space").reduce((a, f) => a + f.area, 0);
+  const envelope = geometry.faces.filter((f) => f.contact === "outdoors" || f.contact === "ground").reduce((a, f) => a + f.area, 0);
   const general = (o: Orientation): [string, Extract<Opening, { kind: "ratio" }>] | undefined =>
     Object.entries(project.openings).find(
       (e): e is [string, Extract<Opening, { kind: "ratio" }>] =>

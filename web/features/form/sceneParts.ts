@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import { facePolygons, openingConstruction, faceAssembly, orientationOf, type Checked, type Face, type Project, type Vector } from "@arroyo/core";
+import { faceAssembly, orientationOf, type Checked, type Face, type Project, type Vector } from "@arroyo/core";
 import { contactName } from "./names.ts";
 import type { ShownBy } from "./formStore.ts";
 
@@ -12,7 +12,7 @@ export const toScene = ([x, y, z]: Vector): THREE.Vector3 => new THREE.Vector3(x
 
 /** Mid tints for classes in 3D; more classes than tints go round again. */
 export const classTint = ["#B8CBB0", "#DCC79A", "#D3A893", "#A8C3D0", "#C3AFC9", "#C9C28D", "#9FC2B8", "#CFAFB4", "#B7B3A8", "#8FA7A0", "#D9B98A", "#A5AFC8"];
-/** Perceptual scale of one direction, dark to light (after the published viridis table, five stops). */
+/** Scale of one direction for heat maps: five stops of our own that rise evenly in lightness. */
 const RAMP = ["#2B3A57", "#2F6173", "#4B8B7C", "#95B26B", "#EBD56A"];
 
 /** Colour of a share of the scale, 0…1. */
@@ -162,5 +162,3 @@ export function faultyPlaces(project: Project, checked: Checked): Set<string> {
 export function tellFace(project: Project, f: Face): string {
   return `${project.spaces[f.space].name}: ${f.kind}${f.kind === "wall" ? ` ${orientationOf(f.azimuth)}` : ""}, ${contactName(project, f)}, ${f.area.toFixed(1)} m²`;
 }
-
-export { facePolygons, openingConstruction };
