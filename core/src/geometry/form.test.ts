@@ -457,6 +457,33 @@ describe("storeys", () => {
     expect(problems).toEqual([]);
     expect(total(faces.filter((f) => f.kind === "floor" && f.contact === "space"))).toBeCloseTo(40, 9);
     expect(total(faces.filter((f) => f.kind === "ceiling" && f.contact === "outdoors"))).toBeCloseTo(40, 9);
+    // sensors go along, windows told by corners rise with their wall, and windows of a removed storey take their shading with them
+    const more = two();
+    more.sensors = { s: { name: "S", space: "a", x: 1, y: 1, height: 0.8, share: 1 } };
+    more.openings = {
+      o: {
+        kind: "outline",
+        name: "O",
+        host: "a/e1",
+        use: "window",
+        ring: [
+          [1, 0, 1],
+          [2, 0, 1],
+          [2, 0, 2],
+        ],
+        glazing: null,
+      },
+      r: { kind: "ratio", name: "R", orientation: null, storey: "low", space: "b", ratio: 0.2, sill: 1, height: 1, glazing: null },
+    };
+    more.shades = { f: { kind: "overhang", name: "F", target: { kind: "opening", opening: "r" }, depth: 1, gap: 0, extension: 0 } };
+    const full = done(more, copyStorey(more, "low"));
+    expect(Object.keys(full.sensors)).toHaveLength(2);
+    const placed = deriveOpenings(full, deriveFaces(full));
+    expect(placed.problems).toEqual([]);
+    expect(placed.openings.map((o) => o.low).sort((x, y) => x - y)).toEqual([1, 1, 1, 1, 4, 4, 4, 4].map((v) => expect.closeTo(v, 9)));
+    expect(Object.keys(done(full, removeStorey(full, "low")).shades)).toHaveLength(1);
+    const roofed = done(p, addRoof(p, "low", "gable", 30, 90, "roof space"));
+    expect(copyStorey(roofed, "low")).toMatchObject({ ok: false, message: expect.stringMatching(/has a roof/) as string });
     const gone = done(next, removeStorey(next, Object.keys(next.storeys)[1]));
     expect(Object.keys(gone.spaces)).toHaveLength(2);
     expect(Object.keys(done(p, addStorey(p)).storeys)).toHaveLength(2);

@@ -150,3 +150,18 @@ export function perimeterAndCore(polygon: Polygon, depth: number | readonly (rea
 
 /** Area of all parts, m². */
 export const partsArea = (parts: readonly StoreyPart[]): number => areaOf(parts.map((p) => [p.ring]));
+
+/** Ids and names of parts: by orientation, numbered where one comes more than once. */
+export function partNames(parts: readonly StoreyPart[]): { id: string; name: string }[] {
+  const total = new Map<string, number>();
+  for (const p of parts) total.set(p.orientation, (total.get(p.orientation) ?? 0) + 1);
+  const seen = new Map<string, number>();
+  return parts.map((p) => {
+    const n = (seen.get(p.orientation) ?? 0) + 1;
+    seen.set(p.orientation, n);
+    const many = (total.get(p.orientation) ?? 0) > 1;
+    const whole = parts.length === 1;
+    const word = whole ? "Storey" : p.orientation === "core" ? "Core" : `${p.orientation[0].toUpperCase()}${p.orientation.slice(1)}`;
+    return { id: many ? `${p.orientation}_${n}` : whole ? "storey" : p.orientation, name: many ? `${word} ${n}` : word };
+  });
+}

@@ -1,74 +1,28 @@
+import { applyChanges, signedArea, type Change, type Orientation, type Point, type Project, type Ring, type Space } from "../model/index.ts";
 import { atan2, cos, PI, sin } from "../numeric/index.ts";
-import { applyChanges, outlineFault, signedArea, type Change, type Point, type Project, type Ring, type Roof, type Space } from "../model/index.ts";
-import { namedRing } from "./formChecks.ts";
-import { perimeterAndCore, type StoreyPart } from "./massing.ts";
-import { areaOf, centroid, clipLeft, intersection, isConvex, norm, type Polygon, ringHolds, straightened, union, withoutHoles } from "./polygon.ts";
+import { trueAzimuth } from "./face.ts";
+import { partNames, perimeterAndCore } from "./massing.ts";
+import { orientationOf } from "./openings.ts";
+import { namedRing } from "./outlineIds.ts";
+import {
+  differenceOf,
+  fault,
+  freeId,
+  no,
+  outlinesOf,
+  prism,
+  prismOf,
+  ringOf,
+  round,
+  SAME,
+  without,
+  type Corner,
+  type PlanEdit,
+  type Prism,
+} from "./planBasics.ts";
+import { clipLeft, intersection, isConvex, norm, straightened, union, type Polygon } from "./polygon.ts";
 import { rehost } from "./rehost.ts";
 import { offsetRing } from "./skeleton.ts";
-
-/** What an action on the plan comes to: one undoable step, or the sentence that refuses it. */
-export type PlanEdit =
-  | { readonly ok: true; readonly name: string; readonly changes: readonly Change[]; /** Spaces to select afterwards. */ readonly select: readonly string[] }
-  | { readonly ok: false; readonly message: string };
-
-type Prism = Extract<Space["form"], { kind: "prism" }>;
-type Corner = Prism["outline"][number];
-
-/** Corners nearer than this are one, m. */
-const SAME = 0.005;
-
-const no = (message: string): PlanEdit => ({ ok: false, message });
-const round = (v: number): number => Math.round(v * 1e4) / 1e4 + 0;
-const set = (project: Project, id: string, form: Space["form"]): Change => ({
-  op: "set",
-  path: ["spaces", id, "form"],
-  value: form,
-  old: project.spaces[id].form,
-});
-
-/** An id that a record of things does not have yet. */
-export function freeId(things: Readonly<Record<string, unknown>>, base: string): string {
-  const clean =
-    base
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "_")
-      .replace(/^_+|_+$/g, "")
-      .slice(0, 48) || "item";
-  if (!Object.hasOwn(things, clean)) return clean;
-  for (let n = 2; ; n++) if (!Object.hasOwn(things, `${clean}_${n}`)) return `${clean}_${n}`;
-}
-
-/** Outline of a prism in plan. */
-const ringOf = (form: Prism): Point[] => form.outline.map((p): Point => [p.x, p.y]);
-const prismOf = (project: Project, id: string): Prism | null => {
-  const form = project.spaces[id]?.form;
-  return form?.kind === "prism" ? form : null;
-};
-
-/** Spaces of a storey that have an outline. */
-export function outlinesOf(project: Project, storey: string): [string, Prism][] {
-  return Object.entries(project.spaces).flatMap(([id, s]): [string, Prism][] => (s.storey === storey && s.form.kind === "prism" ? [[id, s.form]] : []));
-}
-
-function fault(ring: Ring): string | null {
-  const said = outlineFault(ring);
-  if (said !== null) return `This outline cannot be used: ${said}.`;
-  return Math.abs(signedArea(ring)) < 0.05 ? "This outline encloses less than 0.05 m²." : null;
-}
-
-/** A form with a flat floor and ceiling on an outline. */
-function prism(ring: Ring, like?: Prism): Prism {
-  const { base, height, roof } = like ?? {};
-  return {
-    kind: "prism",
-    outline: namedRing([], ring),
-    floor: "floor",
-    ceiling: "ceiling",
-    ...(base !== undefined ? { base } : {}),
-    ...(height !== undefined ? { height } : {}),
-    ...(roof !== undefined ? { roof } : {}),
-  };
-}
 
 /** A new space on an outline. */
 export function drawSpace(project: Project, storey: string, ring: Ring, name?: string): PlanEdit {
@@ -107,7 +61,8 @@ export function arcFacets(from: Point, to: Point, bulge: number, facets: number)
 
 /** New corners where those of other spaces lie in the middle of an edge, so that a move takes both along. */
 function withJunctions(project: Project, storey: string, points: readonly Point[]): Project {
-  let changes: Change[] = [];
+  const spaces = { ...project.spaces };
+  let any = false;
   for (const [id, form] of outlinesOf(project, storey)) {
     const outline: Corner[] = [];
     let added = false;
@@ -128,32 +83,11 @@ function withJunctions(project: Project, storey: string, points: readonly Point[
         added = true;
       }
     });
-    if (added) changes = [...changes, set(project, id, { ...form, outline })];
+    if (!added) continue;
+    any = true;
+    spaces[id] = { ...spaces[id], form: { ...form, outline } };
   }
-  if (changes.length === 0) return project;
-  const applied = applyChanges(project, changes);
-  return applied.ok ? rehost(project, applied.project) : project;
-}
-
-/** The changes that turn one document's spaces and what hangs on them into another's. */
-export function differenceOf(before: Project, after: Project): Change[] {
-  const changes: Change[] = [];
-  for (const part of ["storeys", "roofs", "zones", "spaceTypes", "spaces", "openings", "shades", "faceOverrides", "sensors", "airExchanges"] as const) {
-    const [a, b] = [before[part] as Record<string, unknown>, after[part] as Record<string, unknown>];
-    if (a === b) continue;
-    for (const [id, value] of Object.entries(b)) {
-      if (!Object.hasOwn(a, id)) changes.push({ op: "insert", path: [part, id], value });
-      else if (a[id] !== value) {
-        const [x, y] = [a[id] as Record<string, unknown>, value as Record<string, unknown>];
-        // a moved outline leaves the rest of its space as it is
-        if (part === "spaces" && Object.keys({ ...x, ...y }).every((k) => k === "form" || x[k] === y[k]))
-          changes.push({ op: "set", path: [part, id, "form"], value: y.form, old: x.form });
-        else changes.push({ op: "set", path: [part, id], value, old: a[id] });
-      }
-    }
-    for (const [id, old] of Object.entries(a)) if (!Object.hasOwn(b, id)) changes.push({ op: "remove", path: [part, id], old });
-  }
-  return changes;
+  return any ? rehost(project, { ...project, spaces }) : project;
 }
 
 /** Moves all corners of a storey for which `to` gives a place; refuses outlines that come to cross themselves. */
@@ -366,9 +300,6 @@ export function mergeSpaces(project: Project, ids: readonly string[]): PlanEdit 
   if (whole.length > 1) return no("These spaces do not all touch each other along a wall.");
   if (whole[0].length > 1) return no("Together these spaces enclose a court; a space has one plain outline.");
   const ring = straightened(whole[0][0]);
-  const old = (forms as Prism[]).flatMap((f) => f.outline);
-  const names = new Map<string, Corner>();
-  for (const c of old) if (!names.has(c.id)) names.set(c.id, c);
   const form: Prism = { ...(forms[0] as Prism), outline: namedRing((forms[0] as Prism).outline, ring) };
   return replace(project, `Merge ${ids.length} spaces into ${first.name}`, ids, [{ id: ids[0], space: { ...first, form } }]);
 }
@@ -409,14 +340,12 @@ function matched(old: readonly Corner[], ring: Ring): Corner[] {
 export function removeSpaces(project: Project, ids: readonly string[]): PlanEdit {
   const gone = new Set(ids);
   const of = (host: string | null | undefined): boolean => !!host && gone.has(host.split("/")[0]);
-  const keep = <T>(things: Record<string, T>, drop: (t: T) => boolean): Record<string, T> =>
-    Object.fromEntries(Object.entries(things).filter(([, t]) => !drop(t)));
-  const openings = keep(project.openings, (o) => ("host" in o && of(o.host)) || ("space" in o && o.space !== null && gone.has(o.space)));
+  const openings = without(project.openings, (o) => ("host" in o && of(o.host)) || ("space" in o && o.space !== null && gone.has(o.space)));
   const next: Project = {
     ...project,
-    spaces: keep(project.spaces, () => false),
+    spaces: Object.fromEntries(Object.entries(project.spaces).filter(([id]) => !gone.has(id))),
     openings,
-    shades: keep(project.shades, (s) =>
+    shades: without(project.shades, (s) =>
       s.kind === "plane"
         ? false
         : s.kind === "plate"
@@ -425,10 +354,9 @@ export function removeSpaces(project: Project, ids: readonly string[]): PlanEdit
             ? of(s.target.host)
             : s.target.kind === "opening" && !Object.hasOwn(openings, s.target.opening),
     ),
-    faceOverrides: keep(project.faceOverrides, (o) => of(o.host)),
-    sensors: keep(project.sensors, (s) => gone.has(s.space)),
+    faceOverrides: without(project.faceOverrides, (o) => of(o.host)),
+    sensors: without(project.sensors, (s) => gone.has(s.space)),
   };
-  next.spaces = Object.fromEntries(Object.entries(project.spaces).filter(([id]) => !gone.has(id)));
   return {
     ok: true,
     name: ids.length === 1 ? `Remove ${project.spaces[ids[0]].name}` : `Remove ${ids.length} spaces`,
@@ -438,7 +366,7 @@ export function removeSpaces(project: Project, ids: readonly string[]): PlanEdit
 }
 
 /** Perimeter parts and a core in place of spaces that together have one outline, each a zone of its own. @param depth m, or by side of the outline */
-export function perimeterOf(project: Project, ids: readonly string[], depth: number | Readonly<Record<"north" | "east" | "south" | "west", number>>): PlanEdit {
+export function perimeterOf(project: Project, ids: readonly string[], depth: number | Readonly<Record<Orientation, number>>): PlanEdit {
   if (ids.length === 0) return no("Choose the space, or all spaces of a storey, to part.");
   const forms = ids.map((id) => prismOf(project, id));
   if (forms.some((f) => !f)) return no("Only spaces with an outline can be parted.");
@@ -474,237 +402,5 @@ export function perimeterOf(project: Project, ids: readonly string[], depth: num
   return { ...done, changes: [...done.changes, ...[...new Set(empty)].map((z): Change => ({ op: "remove", path: ["zones", z], old: project.zones[z] }))] };
 }
 
-function sideOf(project: Project, p: Point, q: Point): "north" | "east" | "south" | "west" {
-  const a = ((((atan2(q[1] - p[1], -(q[0] - p[0])) * 180) / PI + project.site.planNorth) % 360) + 360) % 360;
-  return a >= 315 || a < 45 ? "north" : a < 135 ? "east" : a < 225 ? "south" : "west";
-}
-
-/** Ids and names of parts: by orientation, numbered where one comes more than once. */
-export function partNames(parts: readonly StoreyPart[]): { id: string; name: string }[] {
-  const total = new Map<string, number>();
-  for (const p of parts) total.set(p.orientation, (total.get(p.orientation) ?? 0) + 1);
-  const seen = new Map<string, number>();
-  return parts.map((p) => {
-    const n = (seen.get(p.orientation) ?? 0) + 1;
-    seen.set(p.orientation, n);
-    const many = (total.get(p.orientation) ?? 0) > 1;
-    const whole = parts.length === 1;
-    const word = whole ? "Storey" : p.orientation === "core" ? "Core" : `${p.orientation[0].toUpperCase()}${p.orientation.slice(1)}`;
-    return { id: many ? `${p.orientation}_${n}` : whole ? "storey" : p.orientation, name: many ? `${word} ${n}` : word };
-  });
-}
-
-/** A storey more, empty: on top of the highest, or a basement below the lowest. */
-export function addStorey(project: Project, below = false): PlanEdit {
-  const lowest = Object.values(project.storeys).sort((a, b) => a.elevation - b.elevation)[0];
-  if (below && lowest) {
-    const basements = Object.values(project.storeys).filter((s) => s.elevation < -0.1).length;
-    const name = basements > 0 ? `Basement ${basements + 1}` : "Basement";
-    const value = { name, elevation: round(lowest.elevation - 3), height: 3, multiplier: 1 };
-    return { ok: true, name: `Add ${name}`, changes: [{ op: "insert", path: ["storeys", freeId(project.storeys, name)], value }], select: [] };
-  }
-  const top = Object.values(project.storeys).sort((a, b) => b.elevation - a.elevation)[0];
-  const name = top ? `Floor ${Object.keys(project.storeys).length + 1}` : "Ground floor";
-  const id = freeId(project.storeys, name);
-  const value = { name, elevation: top ? round(top.elevation + top.height) : 0, height: top?.height ?? 3.5, multiplier: 1 };
-  return { ok: true, name: `Add ${name}`, changes: [{ op: "insert", path: ["storeys", id], value }], select: [] };
-}
-
-/** A copy of a storey on top of the highest, with its spaces, each in a zone of its own name, their openings and what is set by hand. */
-export function copyStorey(project: Project, storey: string): PlanEdit {
-  const source = project.storeys[storey];
-  const made = addStorey(project);
-  if (!made.ok) return made;
-  const change = made.changes[0];
-  const id = change.path[1];
-  const target = { ...(change.value as Project["storeys"][string]), height: source.height };
-  const { underlay: _, ...level } = target;
-  const next: Project = { ...project, storeys: { ...project.storeys, [id]: level } };
-  const spaces = { ...project.spaces };
-  const zones = { ...project.zones };
-  const renamed = new Map<string, string>();
-  const zoneOf = new Map<string, string>();
-  for (const [key, s] of Object.entries(project.spaces)) {
-    if (s.storey !== storey) continue;
-    if (s.form.kind !== "prism") continue;
-    const own = freeId(spaces, `${key}_${id}`);
-    renamed.set(key, own);
-    let zone = s.zone;
-    if (zone !== null) {
-      const known = zoneOf.get(zone);
-      if (known) zone = known;
-      else {
-        const z = freeId(zones, `${zone}_${id}`);
-        zones[z] = { ...project.zones[zone], name: `${project.zones[zone].name}, ${level.name.toLowerCase()}` };
-        zoneOf.set(zone, z);
-        zone = z;
-      }
-    }
-    const { roof: __, ...form } = s.form;
-    spaces[own] = { ...s, name: `${s.name}, ${level.name.toLowerCase()}`, storey: id, zone, form };
-  }
-  const there = (host: string): string | null => {
-    const [s, e] = host.split("/");
-    const own = renamed.get(s);
-    return own ? `${own}/${e}` : null;
-  };
-  const openings = { ...project.openings };
-  const copied = new Map<string, string>();
-  for (const [key, o] of Object.entries(project.openings)) {
-    const host = "host" in o && o.host ? there(o.host) : null;
-    const space = "space" in o && o.space !== null ? renamed.get(o.space) : undefined;
-    const byStorey = "storey" in o && o.storey === storey;
-    if ((!host && space === undefined && !byStorey) || o.kind === "outline" || o.kind === "skylight") continue;
-    const own = freeId(openings, `${key}_${id}`);
-    copied.set(key, own);
-    openings[own] = {
-      ...o,
-      ...(host ? { host } : {}),
-      ...(space !== undefined ? { space } : {}),
-      ...(byStorey ? { storey: id } : {}),
-    } as Project["openings"][string];
-  }
-  const shades = { ...project.shades };
-  for (const [key, s] of Object.entries(project.shades)) {
-    if (s.kind === "plane") continue;
-    const own = freeId(shades, `${key}_${id}`);
-    if (s.kind === "plate") {
-      const host = there(s.host);
-      if (host) shades[own] = { ...s, host };
-    } else if (s.target.kind === "opening" && copied.has(s.target.opening))
-      shades[own] = { ...s, target: { kind: "opening", opening: copied.get(s.target.opening) as string } };
-    else if (s.target.kind === "wall") {
-      const host = there(s.target.host);
-      if (host) shades[own] = { ...s, target: { kind: "wall", host } };
-    } else if (s.target.kind === "orientation" && s.target.storey === storey) shades[own] = { ...s, target: { ...s.target, storey: id } };
-  }
-  const faceOverrides = { ...project.faceOverrides };
-  for (const [key, o] of Object.entries(project.faceOverrides)) {
-    const host = there(o.host);
-    if (host) faceOverrides[freeId(faceOverrides, `${key}_${id}`)] = { ...o, host };
-  }
-  const after = { ...next, spaces, zones, openings, shades, faceOverrides };
-  return { ok: true, name: `Copy ${source.name} as ${level.name}`, changes: differenceOf(project, after), select: [...renamed.values()] };
-}
-
-/** Takes a storey away with everything on it. */
-export function removeStorey(project: Project, storey: string): PlanEdit {
-  const ids = Object.entries(project.spaces).flatMap(([id, s]) => (s.storey === storey ? [id] : []));
-  if (Object.keys(project.storeys).length < 2) return no("A project keeps at least one storey.");
-  const spaces = removeSpaces(project, ids);
-  if (!spaces.ok) return spaces;
-  const applied = applyChanges(project, spaces.changes);
-  if (!applied.ok) return no(applied.message);
-  const p = applied.project;
-  const keep = <T>(things: Record<string, T>, drop: (t: T) => boolean): Record<string, T> =>
-    Object.fromEntries(Object.entries(things).filter(([, t]) => !drop(t)));
-  const roofs = keep(p.roofs, (r) => r.storey === storey);
-  const next: Project = {
-    ...p,
-    storeys: keep(p.storeys, (s) => s === project.storeys[storey]),
-    roofs,
-    openings: keep(p.openings, (o) => "storey" in o && o.storey === storey),
-    shades: keep(p.shades, (s) => "target" in s && s.target.kind === "orientation" && s.target.storey === storey),
-    spaces: Object.fromEntries(
-      Object.entries(p.spaces).map(([id, s]) => {
-        if (s.form.kind !== "prism" || s.form.roof === undefined || Object.hasOwn(roofs, s.form.roof)) return [id, s];
-        const { roof: _, ...form } = s.form;
-        return [id, { ...s, form }];
-      }),
-    ),
-  };
-  return { ok: true, name: `Remove ${project.storeys[storey].name}`, changes: differenceOf(project, next), select: [] };
-}
-
-/** What a roof space is used for: nothing. */
-const ROOF_SPACE: Space["inputs"] = {
-  heatingSetpoint: null,
-  heatingSetback: null,
-  coolingSetpoint: null,
-  coolingSetback: null,
-  peopleDensity: 0,
-  lightingPower: 0,
-  appliancePower: 0,
-  outdoorAirPerPerson: 0,
-  outdoorAirPerArea: 0,
-};
-
-/** A roof over all of a storey: as the top of its spaces, or over a roof space of its own. */
-export function addRoof(
-  project: Project,
-  storey: string,
-  kind: Roof["kind"],
-  pitch: number,
-  direction: number,
-  as: "part of the storey" | "roof space",
-): PlanEdit {
-  const level = project.storeys[storey];
-  const forms = outlinesOf(project, storey).filter(([, f]) => (f.base ?? 0) < level.height - 0.1);
-  if (forms.length === 0) return no(`${level.name} has no space to roof.`);
-  const whole = union(forms.map(([, f]): Polygon => [ringOf(f)]));
-  if (kind === "flat" && as === "roof space") return no("A flat roof leaves no space under it; put it over the storey's own spaces.");
-  const top = level.elevation + level.height;
-  const above = Object.entries(project.storeys).find(
-    ([id, s]) => id !== storey && s.elevation > top - 0.1 && outlinesOf(project, id).some(([, f]) => areaOf(intersection(whole, [[ringOf(f)]])) > 0.05),
-  );
-  if (above) return no(`${above[1].name} stands on ${level.name}; roof that one.`);
-  const rings = whole.flatMap(withoutHoles).map(straightened);
-  if (rings.length > 1 && as === "part of the storey" && (kind === "hip" || whole.length > 1))
-    return no(`${level.name} has ${whole.length > 1 ? "more than one outline" : "a court"}; roof it part by part with roof spaces, or draw the roof flat.`);
-  const name = `${kind[0].toUpperCase()}${kind.slice(1)} roof`;
-  const next = { ...project, roofs: { ...project.roofs }, spaces: { ...project.spaces }, zones: { ...project.zones }, spaceTypes: { ...project.spaceTypes } };
-  const select: string[] = [];
-  rings.forEach((ring, i) => {
-    const own = rings.length > 1 ? `${name} ${i + 1}` : name;
-    const id = freeId(next.roofs, `${storey}_${own}`);
-    next.roofs[id] = { name: own, storey, kind, outline: namedRing([], ring), eaves: level.height, pitch: kind === "flat" ? 0 : pitch, direction };
-    if (as === "part of the storey") {
-      for (const [key, form] of forms)
-        if (ringHolds(ring, centroid(ringOf(form)))) {
-          const { height: _, ...rest } = form;
-          next.spaces[key] = { ...next.spaces[key], form: { ...rest, roof: id } };
-          select.push(key);
-        }
-      return;
-    }
-    const space = freeId(next.spaces, `${storey}_roof_space`);
-    const zone = freeId(next.zones, `${storey}_roof_space`);
-    const label = rings.length > 1 ? `Roof space ${i + 1}` : "Roof space";
-    next.zones[zone] = { name: label, services: null, inputs: {} };
-    // neither heated nor cooled nor used until it is said otherwise
-    next.spaceTypes.roof_space ??= { name: "Roof space", inputs: ROOF_SPACE };
-    next.spaces[space] = {
-      name: label,
-      storey,
-      zone,
-      spaceType: "roof_space",
-      kit: null,
-      form: { ...prism(ring), base: level.height, roof: id },
-      inputs: {},
-    };
-    select.push(space);
-  });
-  if (areaOf(rings.map((r) => [r])) === 0) return no(`${level.name} has no outline to roof.`);
-  return { ok: true, name: `${name} over ${level.name}`, changes: differenceOf(project, next), select };
-}
-
-/** Removes a roof; spaces under it get a flat ceiling again, its roof spaces go. */
-export function removeRoof(project: Project, roof: string): PlanEdit {
-  const r = project.roofs[roof];
-  const attics = Object.entries(project.spaces).flatMap(([id, s]) =>
-    s.form.kind === "prism" && s.form.roof === roof && (s.form.base ?? 0) >= project.storeys[s.storey].height - 0.01 ? [id] : [],
-  );
-  const cleared = removeSpaces(project, attics);
-  if (!cleared.ok) return cleared;
-  const applied = applyChanges(project, cleared.changes);
-  if (!applied.ok) return no(applied.message);
-  const spaces = Object.fromEntries(
-    Object.entries(applied.project.spaces).map(([id, s]) => {
-      if (s.form.kind !== "prism" || s.form.roof !== roof) return [id, s];
-      const { roof: _, ...form } = s.form;
-      return [id, { ...s, form }];
-    }),
-  );
-  const roofs = Object.fromEntries(Object.entries(project.roofs).filter(([id]) => id !== roof));
-  return { ok: true, name: `Remove ${r.name}`, changes: differenceOf(project, { ...applied.project, spaces, roofs }), select: [] };
-}
+/** Quarter of the compass the outer side of an edge looks to. */
+const sideOf = (project: Project, p: Point, q: Point): Orientation => orientationOf(trueAzimuth(project, q[1] - p[1], p[0] - q[0]));
