@@ -313,6 +313,22 @@ describe("a file of sloped roofs, in any order of elements", () => {
   });
 });
 
+describe("a schedule that is not told in full", () => {
+  it("is a row to match, and the match is what the space takes", () => {
+    const text = file({
+      spaces: '<Space id="a" lightScheduleIdRef="odd"><Name>A</Name></Space><Space id="b"><Name>B</Name></Space>',
+      extra: '<Schedule id="odd" type="Fraction"><Name>Odd hours</Name></Schedule>',
+    });
+    const first = back(text);
+    const row = first.matching.find((m) => m.kind === "schedule");
+    expect(row).toMatchObject({ name: "Odd hours", count: 1, chosen: null });
+    expect(first.report.some((m) => m.affects && /Odd hours/.test(m.text))).toBe(true);
+    const [option] = row?.options ?? [];
+    const matched = importBuilding(read(text), starterContext, "m", { "schedule:Odd hours": option.id });
+    expect(matched.project.spaces.a.inputs.lightingSchedule).toBe(option.id);
+  });
+});
+
 describe("bad input", () => {
   const message = (text: string): string => {
     const o = readGbxml(text);

@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Problem } from "@arroyo/core";
-import { showPlace } from "../features/form/Form.tsx";
+import { showPlace } from "../features/form/showPlace.ts";
 import { useStore, type Selection } from "../features/store.ts";
 import type { Stage } from "../features/stages.ts";
 import { Act } from "./fields.tsx";

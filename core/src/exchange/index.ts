@@ -1,4 +1,5 @@
 export * from "./weatherCsv.ts";
 export * from "./records.ts";
+export { type MatchRow } from "./importParts.ts";
 export * from "./importBuilding.ts";
 export * from "./exportBuilding.ts";

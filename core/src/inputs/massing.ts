@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { FORMAT_VERSION, type Orientation, type Project } from "../model/index.ts";
 import { footprintRings, partNames, perimeterAndCore, type Footprint } from "../geometry/index.ts";
-import { fabricLevels, starterFabric, starterServices, starterUse, starterUses } from "./starter.ts";
+import { fabricLevels, starterFabric, starterServices, starterUse, starterUses, type FabricLevel, type StarterUse } from "./starter.ts";
 
 const length = z.number();
 export const massingSchema = z.strictObject({
@@ -49,7 +49,6 @@ export function massingProject(massing: unknown, context: MassingContext, id: st
   if (!rings.ok) return { ok: false, path: "footprint", message: rings.message };
   const cut = perimeterAndCore(rings.polygon, m.perimeterDepth, context.site.planNorth);
   if (!cut.ok) return { ok: false, path: "perimeterDepth", message: cut.message };
-  const { infiltration, ...fabric } = starterFabric(m.level);
   const spaces: Project["spaces"] = {};
   const zones: Project["zones"] = {};
   const storeys: Project["storeys"] = {};
@@ -96,52 +95,43 @@ export function massingProject(massing: unknown, context: MassingContext, id: st
   }
   return {
     ok: true,
-    project: {
-      formatVersion: FORMAT_VERSION,
-      id,
-      name: m.name,
-      site: context.site,
-      calendar: context.calendar,
-      weather: context.weather,
-      prices: context.prices,
-      factors: context.factors,
-      run: context.run,
-      storeys,
-      spaces,
-      zones,
-      roofs: {},
-      openings,
-      shades: {},
-      surroundings: {},
-      airExchanges: {},
-      sensors: {},
-      faceOverrides: {},
-      ...fabric,
-      ...starterUse(m.use, infiltration),
-      services: { main: starterServices },
-      defaults: { kit: "envelope", services: "main" },
-      options: {},
-      evidence: {},
-    },
+    project: { ...starterProject(context, id, m.name, m.use, m.level), storeys, spaces, zones, openings },
   };
 }
 
-/** A valid project with fabric, use and services but nothing drawn: one empty storey at the ground. */
-export function emptyProject(context: MassingContext, id: string, name: string): Project {
-  const made = massingProject(
-    {
-      name,
-      footprint: { kind: "rectangle", length: 10, width: 10 },
-      storeys: 1,
-      storeyHeight: 3.5,
-      glazing: { south: 0, east: 0, north: 0, west: 0 },
-      perimeterDepth: 0,
-      use: "office",
-      level: "code",
-    },
-    context,
+/** A project with fabric, use and services to start from and no form at all: no storey, no space. */
+export function starterProject(context: MassingContext, id: string, name: string, use: StarterUse = "office", level: FabricLevel = "code"): Project {
+  const { infiltration, ...fabric } = starterFabric(level);
+  return {
+    formatVersion: FORMAT_VERSION,
     id,
-  );
-  if (!made.ok) throw new RangeError(made.message);
-  return { ...made.project, storeys: { ground: { name: "Ground floor", elevation: 0, height: 3.5, multiplier: 1 } }, spaces: {}, zones: {}, openings: {} };
+    name,
+    site: { ...context.site },
+    calendar: context.calendar,
+    weather: context.weather,
+    prices: context.prices,
+    factors: context.factors,
+    run: context.run,
+    storeys: {},
+    spaces: {},
+    zones: {},
+    roofs: {},
+    openings: {},
+    shades: {},
+    surroundings: {},
+    airExchanges: {},
+    sensors: {},
+    faceOverrides: {},
+    ...fabric,
+    ...starterUse(use, infiltration),
+    services: { main: starterServices },
+    defaults: { kit: "envelope", services: "main" },
+    options: {},
+    evidence: {},
+  };
+}
+
+/** A project to draw: one empty storey at the ground. */
+export function emptyProject(context: MassingContext, id: string, name: string): Project {
+  return { ...starterProject(context, id, name), storeys: { ground: { name: "Ground floor", elevation: 0, height: 3.5, multiplier: 1 } } };
 }

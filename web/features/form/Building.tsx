@@ -62,8 +62,8 @@ export function Building({ project, storey, compact = false, paint }: { project:
     const hours = Array.from({ length: 96 }, (_, i) => i / 4).filter((h) => sunInPlan(project, day, h) !== null);
     setFilm(0);
     try {
-      if (kind === "film") await saveDayFilm(canvas.current, hours, step, setFilm, `${project.name} sun ${monthNames[MIDDLES.indexOf(day)] ?? ""}`);
-      else await saveDayPicture(canvas.current, hours, step, setFilm, `${project.name} sun ${monthNames[MIDDLES.indexOf(day)] ?? ""}`);
+      const sweep = { canvas: canvas.current, hours, show: step, progress: setFilm, name: `${project.name} sun ${monthNames[MIDDLES.indexOf(day)] ?? ""}` };
+      await (kind === "film" ? saveDayFilm(sweep) : saveDayPicture(sweep));
     } finally {
       setFilm(null);
       set({ sun: before });

@@ -14,6 +14,7 @@ import { useForm, views, type View } from "./formStore.ts";
 import { PlanDesk } from "./PlanDesk.tsx";
 import { Toggle } from "./PlanTools.tsx";
 import { Sheets } from "./Sheets.tsx";
+import { showPlace } from "./showPlace.ts";
 import { SunStudy } from "./SunStudy.tsx";
 
 const viewName: Record<View, string> = { plan: "Plan and building", building: "Building", elevation: "Elevation", sheets: "Sheets", sun: "Sun study" };
@@ -211,20 +212,6 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
       </Flex>
     </Side>
   );
-}
-
-/** Selects the thing at a problem's path and brings it into view. */
-export function showPlace(path: string): void {
-  const { select, project } = useStore.getState();
-  const { set, focus } = useForm.getState();
-  const [part, id] = path.split("/");
-  const kinds: Record<string, Selection["kind"]> = { spaces: "space", openings: "opening", storeys: "storey", shades: "shade", roofs: "roof" };
-  if (part === "zones" && project) {
-    const members = Object.entries(project.spaces).flatMap(([k, s]) => (s.zone === id ? [{ kind: "space" as const, id: k }] : []));
-    if (members.length > 0) select(members);
-  } else if (kinds[part] && id) select([{ kind: kinds[part], id }]);
-  const o = part === "openings" && project ? project.openings[id] : null;
-  set({ focus: focus + 1, view: o?.kind === "placed" ? "elevation" : "plan", hidden: new Set(), cut: false });
 }
 
 /** A project without spaces: draw, start from a massing, or import. */

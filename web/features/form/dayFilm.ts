@@ -32,17 +32,25 @@ function stamp(to: CanvasRenderingContext2D, from: HTMLCanvasElement, x: number,
   to.fillText(clock(hour), x + 10, y + h - 12);
 }
 
-/** Plays the hours of a day over a view and saves it as WebM. */
-export async function saveDayFilm(
-  canvas: HTMLCanvasElement,
-  hours: readonly number[],
-  show: (hour: number) => Promise<void>,
-  progress: (share: number) => void,
-  name: string,
-): Promise<void> {
+/** A day to be played over a view. */
+export interface Sweep {
+  readonly canvas: HTMLCanvasElement;
+  readonly hours: readonly number[];
+  /** Shows an hour and comes back when it is drawn. */
+  show(hour: number): Promise<void>;
+  progress(share: number): void;
+  readonly name: string;
+}
+
+function blank(width: number, height: number): { sheet: HTMLCanvasElement; c: CanvasRenderingContext2D } {
   const sheet = document.createElement("canvas");
-  [sheet.width, sheet.height] = [canvas.width, canvas.height];
-  const c = sheet.getContext("2d") as CanvasRenderingContext2D;
+  [sheet.width, sheet.height] = [width, height];
+  return { sheet, c: sheet.getContext("2d") as CanvasRenderingContext2D };
+}
+
+/** Plays the hours of a day over a view and saves it as WebM. */
+export async function saveDayFilm({ canvas, hours, show, progress, name }: Sweep): Promise<void> {
+  const { sheet, c } = blank(canvas.width, canvas.height);
   const stream = sheet.captureStream(FRAMES_A_SECOND);
   const recorder = new MediaRecorder(stream, { mimeType: "video/webm" });
   const chunks: Blob[] = [];
@@ -62,18 +70,10 @@ export async function saveDayFilm(
 }
 
 /** Nine hours of a day side by side as one PNG. */
-export async function saveDayPicture(
-  canvas: HTMLCanvasElement,
-  hours: readonly number[],
-  show: (hour: number) => Promise<void>,
-  progress: (share: number) => void,
-  name: string,
-): Promise<void> {
+export async function saveDayPicture({ canvas, hours, show, progress, name }: Sweep): Promise<void> {
   const across = 3;
   const [w, h] = [Math.round(canvas.width / 2), Math.round(canvas.height / 2)];
-  const sheet = document.createElement("canvas");
-  [sheet.width, sheet.height] = [across * w, 3 * h];
-  const c = sheet.getContext("2d") as CanvasRenderingContext2D;
+  const { sheet, c } = blank(across * w, 3 * h);
   for (let i = 0; i < 9; i++) {
     const hour = hours[Math.round(((i + 0.5) / 9) * (hours.length - 1))];
     await show(hour);

@@ -114,7 +114,7 @@ export function ImportSheet({ file, onMake, onCancel }: { file: File; onMake: (p
                   width="260px"
                   value={m.chosen ?? ""}
                   options={[
-                    { value: "", label: m.kind === "use" ? "the default use" : "the kit’s" },
+                    { value: "", label: m.kind === "use" ? "the default use" : m.kind === "schedule" ? "the space type’s" : "the kit’s" },
                     ...m.options.map((o) => ({ value: o.id, label: o.name })),
                   ]}
                   onChange={(v) => match(m.key, v)}

@@ -1,0 +1,24 @@
+import type { ImportMessage } from "./records.ts";
+
+/** A thing of the file that has no full counterpart, and what may stand for it. */
+export interface MatchRow {
+  /** kind:name, by which a choice is remembered. */
+  readonly key: string;
+  readonly kind: "assembly" | "glazing" | "use" | "schedule";
+  readonly name: string;
+  /** How often the file uses it. */
+  readonly count: number;
+  /** Chosen: an id of the project; null: by the kit or the default. */
+  readonly chosen: string | null;
+  readonly options: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** Where the surfaces of a space of the file ended up: their hosts by surface; more than one where a surface was taken apart. */
+export type Made = Map<string, { readonly id: string; readonly hosts: Map<string, string[]> }>;
+
+/** Adds a message to the report. */
+export type Tell = (kind: ImportMessage["kind"], affects: boolean, text: string) => void;
+
+export const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
+export const round = (v: number): number => Math.round(v * 1e5) / 1e5 + 0;
+export const named = (text: string, fallback: string): string => text.trim().slice(0, 200) || fallback;
