@@ -73,12 +73,14 @@ export function readGbxml(text: string): ReadOutcome {
     tell("mended", false, `The id "${id}" is used by ${n} things of kind ${kind}; the last of them is read as "${id}#${n}".`);
     return `${id}#${n}`;
   };
-  const ringOf = (e: Element | undefined): Vector[] => {
+  const ringOf = (e: Element | undefined, owner: string): Vector[] => {
     const loop = childOf(e, "PolyLoop") ?? e;
     if (!loop) return [];
     return childrenOf(loop, "CartesianPoint").flatMap((p): Vector[] => {
       const c = childrenOf(p, "Coordinate").map((x) => number(x.text));
-      return c.length >= 3 && c[0] !== null && c[1] !== null && c[2] !== null ? [[c[0] * metre, c[1] * metre, c[2] * metre]] : [];
+      if (c.length >= 3 && c[0] !== null && c[1] !== null && c[2] !== null) return [[c[0] * metre, c[1] * metre, c[2] * metre]];
+      tell("left out", true, `A corner of "${owner}" has no three coordinates; it is left out.`);
+      return [];
     });
   };
   const measured = (e: Element | undefined, name: string, units: Readonly<Record<string, number>>, fallback: string, what: string): number | null => {
@@ -90,7 +92,9 @@ export function readGbxml(text: string): ReadOutcome {
   const storeys = buildings.flatMap((b) =>
     childrenOf(b, "BuildingStorey").map((s) => {
       const id = own(s, "storey");
-      return { id, name: textOf(s, "Name") ?? id, level: (number(textOf(s, "Level")) ?? 0) * metre };
+      const level = number(textOf(s, "Level"));
+      if (level === null) tell("mended", false, `Storey "${id}" tells no level; 0 m is taken, its spaces keep their own heights.`);
+      return { id, name: textOf(s, "Name") ?? id, level: (level ?? 0) * metre };
     }),
   );
   const spaces = buildings.flatMap((b) =>
@@ -126,7 +130,11 @@ export function readGbxml(text: string): ReadOutcome {
   for (const b of buildings)
     for (const s of childrenOf(b, "Space")) {
       const closed = childOf(childOf(s, "ShellGeometry"), "ClosedShell");
-      if (closed && s.attributes.id) shells.set(s.attributes.id, childrenOf(closed, "PolyLoop").map(ringOf));
+      if (closed && s.attributes.id)
+        shells.set(
+          s.attributes.id,
+          childrenOf(closed, "PolyLoop").map((l) => ringOf(l, s.attributes.id)),
+        );
     }
   const surfaces = childrenOf(campus, "Surface").map((s) => surfaceOf(s));
   // a space that no surface names is read from its own shell
@@ -152,7 +160,7 @@ export function readGbxml(text: string): ReadOutcome {
     else if (lower === "ceiling" || lower === "undergroundceiling") kind = "ceiling";
     else if (lower.includes("floor") || lower.includes("slab")) kind = "floor";
     else if (!lower.includes("wall")) tell("mended", false, `Surface "${id}" has the type "${type}", which is not of the schema; it is read by its position.`);
-    let ring = ringOf(childOf(s, "PlanarGeometry"));
+    let ring = ringOf(childOf(s, "PlanarGeometry"), id);
     if (ring.length < 3) {
       const made = rectangle(childOf(s, "RectangularGeometry"));
       if (made) {
@@ -175,7 +183,7 @@ export function readGbxml(text: string): ReadOutcome {
     const id = own(o, "opening");
     const type = (o.attributes.openingType ?? "").toLowerCase();
     const door = type.includes("door");
-    const ring = ringOf(childOf(o, "PlanarGeometry"));
+    const ring = ringOf(childOf(o, "PlanarGeometry"), id);
     return {
       id,
       name: textOf(o, "Name") ?? id,
@@ -320,11 +328,18 @@ function schedulesOf(
       return [w.attributes.id ?? "", of];
     }),
   );
-  const date = (text: string | null, fallback: readonly [number, number]): readonly [number, number] => {
+  const date = (y: Element, name: string, schedule: string, fallback: readonly [number, number]): readonly [number, number] => {
+    const text = textOf(y, name);
     const m = /(\d{1,2})-(\d{1,2})$/.exec(text ?? "");
     const month = m ? Number(m[1]) : 0;
     const day = m ? Number(m[2]) : 0;
-    return month >= 1 && month <= 12 && day >= 1 && day <= 31 ? [month, day] : fallback;
+    if (month >= 1 && month <= 12 && day >= 1 && day <= 31) return [month, day];
+    tell(
+      "mended",
+      true,
+      `Schedule "${schedule}" has ${text === null ? "no" : `the unreadable date "${text}" as`} ${name}; ${fallback.join("-")} (month-day) is taken.`,
+    );
+    return fallback;
   };
   return childrenOf(root, "Schedule").map((s): ScheduleRecord => {
     const id = own(s, "schedule");
@@ -335,7 +350,7 @@ function schedulesOf(
         tell("left out", true, `Schedule "${id}" names a week "${ref}" the file does not have.`);
         return [];
       }
-      return [{ from: date(textOf(y, "BeginDate"), [1, 1]), to: date(textOf(y, "EndDate"), [12, 31]), days }];
+      return [{ from: date(y, "BeginDate", id, [1, 1]), to: date(y, "EndDate", id, [12, 31]), days }];
     });
     const used = new Set(parts.flatMap((p) => p.days));
     return {

@@ -20,6 +20,8 @@ import { MOST_BYTES } from "./xml.ts";
 const WALL = 0.6;
 /** Openings less than this wide or high are fittings, m. */
 const LEAST_OPENING = 0.2;
+/** An opening may reach past its side by this without a message, m. */
+const CUT = 0.02;
 const PREFIX: Readonly<Record<string, number>> = { MILLI: 1e-3, CENTI: 1e-2, DECI: 1e-1, KILO: 1e3 };
 
 interface Line {
@@ -147,6 +149,7 @@ function read(api: IfcAPI, model: number): ReadOutcome {
     });
   }
   let lost = 0;
+  let cut = 0;
   const openings = new Map<number, OpeningRecord[]>();
   for (const [type, use] of [
     [IFCWINDOW, "window"],
@@ -163,7 +166,7 @@ function read(api: IfcAPI, model: number): ReadOutcome {
       const points = mesh.triangles.flat();
       const middle = [0, 1].map((k) => (Math.min(...points.map((p) => p[k])) + Math.max(...points.map((p) => p[k]))) / 2) as unknown as Point;
       // the nearest side that looks across the opening; of two rooms the door belongs to the first found
-      let best: { side: Side; from: number; to: number; off: number } | null = null;
+      let best: { side: Side; from: number; to: number; off: number; over: number } | null = null;
       for (const side of sides) {
         const length = Math.hypot(side.q[0] - side.p[0], side.q[1] - side.p[1]);
         const d: Point = [(side.q[0] - side.p[0]) / length, (side.q[1] - side.p[1]) / length];
@@ -175,7 +178,7 @@ function read(api: IfcAPI, model: number): ReadOutcome {
         if (off > WALL || centre < 0 || centre > length || mesh.high <= side.low || mesh.low >= side.high) continue;
         // an opening is wider than it is thick
         if (to - from < Math.max(...across) - Math.min(...across) || (best && off >= best.off)) continue;
-        best = { side, from: Math.max(0, from), to: Math.min(length, to), off };
+        best = { side, from: Math.max(0, from), to: Math.min(length, to), off, over: Math.max(-from, to - length) };
       }
       const low = best ? Math.max(best.side.low, mesh.low) : 0;
       const high = best ? Math.min(best.side.high, mesh.high) : 0;
@@ -184,6 +187,7 @@ function read(api: IfcAPI, model: number): ReadOutcome {
         continue;
       }
       const { side, from, to } = best;
+      if (mesh.low < low - CUT || mesh.high > high + CUT || best.over > CUT) cut++;
       const length = Math.hypot(side.q[0] - side.p[0], side.q[1] - side.p[1]);
       const at = (s: number, z: number): Vector => [side.p[0] + ((side.q[0] - side.p[0]) * s) / length, side.p[1] + ((side.q[1] - side.p[1]) * s) / length, z];
       const own = openings.get(side.surface) ?? [];
@@ -192,6 +196,7 @@ function read(api: IfcAPI, model: number): ReadOutcome {
         { id: `${use}_${id}`, name, use, operable: false, ring: [at(from, low), at(to, low), at(to, high), at(from, high)], construction: null },
       ]);
     }
+  if (cut > 0) tell("mended", true, `${cut} windows or doors reach past the side of their space; they are cut to it.`);
   if (lost > 0) tell("left out", true, `${lost} windows or doors lie at no side of a space; they are left out.`);
   if (spaces.length === 0) return { ok: false, message: "The file holds no space with a body (IfcSpace); export it with its spaces." };
   const [site] = idsOf(IFCSITE).map(line);

@@ -16,6 +16,9 @@ interface Rect {
   readonly width: number;
   readonly height: number;
 }
+/** Grid of openings, finer than that of the plan, m. */
+const FINE = 0.05;
+
 type Grip = "move" | "left" | "right" | "top" | "bottom";
 
 const round = (v: number, grid: number): number => Math.round((grid > 0 ? Math.round(v / grid) * grid : v) * 1e4) / 1e4;
@@ -43,6 +46,7 @@ export function Elevation({ project, host }: { project: Project; host: string | 
   const [size, setSize] = useState({ width: 600, height: 400 });
   const [drag, setDrag] = useState<{ id: string; grip: Grip; x: number; y: number; was: Rect; now: Rect } | null>(null);
   const [said, setSaid] = useState<string | null>(null);
+  const grid = useForm((s) => (s.grid > 0 ? FINE : 0));
   const { geometry, openings } = checkProject(project);
   useEffect(() => {
     const el = frame.current;
@@ -80,7 +84,6 @@ export function Elevation({ project, host }: { project: Project; host: string | 
   const ruled = openings.filter((o) => faces.some((f) => f.key === o.face) && project.openings[o.record].kind !== "placed");
   const placed = new Set(openings.map((o) => o.record));
   const chosen = selection.find((s) => s.kind === "opening")?.id;
-  const grid = useForm.getState().grid > 0 ? 0.05 : 0;
 
   const add = (kind: "window" | "door" | "repeated" | "ratio"): void => {
     const wide = to - from;

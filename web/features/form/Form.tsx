@@ -17,6 +17,9 @@ import { Sheets } from "./Sheets.tsx";
 import { showPlace } from "./showPlace.ts";
 import { SunStudy } from "./SunStudy.tsx";
 
+/** Problems listed beside the plan; the drawer has all. */
+const SHOWN = 12;
+
 const viewName: Record<View, string> = { plan: "Plan and building", building: "Building", elevation: "Elevation", sheets: "Sheets", sun: "Sun study" };
 
 /** The Form desk: storeys and their plans, the building, elevations, sheets and the sun study; what is selected in one is selected in all. */
@@ -158,7 +161,7 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
         </Text>
       )}
       {faults.length > 0 && <SideHead>Problems</SideHead>}
-      {faults.slice(0, 12).map((p, i) => (
+      {faults.slice(0, SHOWN).map((p, i) => (
         <Box key={i} px="3.5" py="1">
           <Text color={p.severity === "error" ? "clay" : "ink2"} fontSize="12px">
             {p.message}
@@ -169,6 +172,11 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
           </Flex>
         </Box>
       ))}
+      {faults.length > SHOWN && (
+        <Text px="3.5" color="ink2" fontSize="12px">
+          and {faults.length - SHOWN} more: see the problems in the stage line
+        </Text>
+      )}
       <SideHead>Openings</SideHead>
       {Object.entries(project.openings).map(([id, o]) => (
         <SideItem
