@@ -1,0 +1,205 @@
+import { z } from "zod";
+import { id, name, records } from "./schemaParts.ts";
+
+export const pointSchema = z.strictObject({
+  id: id.describe("Id of the plan edge that starts at this point."),
+  x: z.number().describe("Plan x, m, to the right of the plan."),
+  y: z.number().describe("Plan y, m, to the top of the plan."),
+});
+
+export const prismSchema = z.strictObject({
+  kind: z.literal("prism"),
+  outline: z.array(pointSchema).min(3).describe("Corners in plan, counter-clockwise; each names the edge to the next corner."),
+  floor: id.describe("Id of the floor, to which overrides attach."),
+  ceiling: id.describe("Id of the ceiling, to which overrides attach."),
+  base: z.number().optional().describe("Height of the floor above the storey's level, m. Absent: 0."),
+  height: z.number().positive().max(200).optional().describe("Floor to ceiling, m. Absent: the storey's height."),
+  roof: id.optional().describe("Roof its top follows in place of a flat ceiling."),
+});
+
+export const orientation = z.enum(["north", "east", "south", "west"]);
+const wallHost = z.string().describe("The side it lies in, as space/edge or space/face.");
+export const cornerSchema = z.tuple([z.number(), z.number(), z.number()]);
+
+/** Image an outline is traced over. */
+export const underlaySchema = z.strictObject({
+  image: z
+    .string()
+    .regex(/^[0-9a-f]{16,64}$/)
+    .describe("Name of the stored image."),
+  name,
+  x: z.number().describe("Plan x of its lower left corner, m."),
+  y: z.number().describe("Plan y of its lower left corner, m."),
+  width: z.number().positive().max(100000).describe("Width in plan, m."),
+  height: z.number().positive().max(100000).describe("Height in plan, m."),
+  angle: z.number().min(-360).max(360).describe("Turn about its lower left corner, degrees counter-clockwise."),
+  opacity: z.number().min(0).max(1).describe("Share of 1."),
+});
+
+/** Roof over an outline; its planes start at the eaves. */
+export const roofSchema = z.strictObject({
+  name,
+  storey: id,
+  kind: z.enum(["flat", "shed", "gable", "hip"]),
+  outline: z.array(pointSchema).min(3).describe("Outline in plan it covers, counter-clockwise."),
+  eaves: z.number().min(0).max(200).describe("Height of the eaves above the storey's level, m."),
+  pitch: z.number().min(0).max(75).describe("Slope of its planes from the horizontal, degrees; a flat roof has none."),
+  direction: z.number().min(-360).max(360).describe("Shed: plan direction in which it falls; gable: of its ridge; degrees clockwise from the top of the plan."),
+});
+
+export const freeFacesSchema = z.strictObject({
+  kind: z.literal("faces"),
+  faces: records(
+    z.strictObject({
+      ring: z.array(cornerSchema).min(3).describe("Corners x, y, z in m, counter-clockwise seen from outside."),
+    }),
+  ),
+});
+
+const operable = z.number().min(0).max(1).optional().describe("Share of the opening that can be opened as free area, 1. Absent: 0.");
+
+/** Which walls a record is about. */
+const wallsSchema = {
+  orientation: orientation.nullable().describe("Outdoor walls facing within 45° of this true direction; null: every direction."),
+  storey: id.nullable().describe("Only walls of this storey; null: every storey."),
+  space: id.nullable().describe("Only walls of this space; null: every space."),
+  host: z.string().nullable().optional().describe("Only this side, as space/edge; null or absent: every one."),
+};
+
+export const openingSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("ratio"),
+    name,
+    ...wallsSchema,
+    ratio: z.number().min(0).max(0.98).describe("Opening area over outdoor wall area, 1."),
+    sill: z.number().min(0).max(50).describe("Preferred sill above the floor, m; lowered where the ratio needs it."),
+    height: z.number().positive().max(50).describe("Preferred height of the opening, m; raised where the ratio needs it."),
+    glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
+    operable,
+  }),
+  z.strictObject({
+    kind: z.literal("repeated"),
+    name,
+    ...wallsSchema,
+    width: z.number().positive().max(100).describe("Width of one, m."),
+    height: z.number().positive().max(50).describe("Height of one, m."),
+    sill: z.number().min(0).max(50).describe("Height above the floor of the space, m."),
+    spacing: z.number().positive().max(100).describe("From middle to middle, m; as many as fit stand about the middle of each wall."),
+    glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
+    operable,
+  }),
+  z.strictObject({
+    kind: z.literal("skylight"),
+    name,
+    host: z.string().describe("The roof it lies in, as space/ceiling."),
+    x: z.number().describe("Plan x of its middle, m."),
+    y: z.number().describe("Plan y of its middle, m."),
+    width: z.number().positive().max(100).describe("Along plan x, m."),
+    depth: z.number().positive().max(100).describe("Along plan y, m."),
+    glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
+    operable,
+  }),
+  z.strictObject({
+    kind: z.literal("outline"),
+    name,
+    host: wallHost,
+    use: z.enum(["window", "door"]),
+    ring: z.array(cornerSchema).min(3).describe("Corners x, y, z in m in the plane of its face, counter-clockwise seen from outside."),
+    glazing: id.nullable().describe("Glazing of a window or assembly of a door; null: from the envelope kit."),
+    operable,
+  }),
+  z.strictObject({
+    kind: z.literal("placed"),
+    name,
+    host: wallHost,
+    use: z.enum(["window", "door"]),
+    offset: z.number().min(0).describe("Distance from the start of the edge to the opening, m."),
+    sill: z.number().min(0).describe("Height above the floor of the space, m."),
+    width: z.number().positive().describe("Width, m."),
+    height: z.number().positive().describe("Height, m."),
+    glazing: id.nullable().describe("Glazing of a window or assembly of a door; null: from the envelope kit."),
+    operable,
+  }),
+]);
+
+const transmittance = z.array(z.number().min(0).max(1)).length(12).describe("Share of sun let through, by month, 1. Absent: none.");
+
+const shadeTarget = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("opening"), opening: id.describe("Every opening this record makes.") }),
+  z.strictObject({ kind: z.literal("orientation"), orientation, storey: id.nullable() }),
+  z.strictObject({ kind: z.literal("wall"), host: z.string().describe("Openings in this side, as space/edge.") }),
+]);
+const extent = (what: string) => z.number().min(0).max(30).describe(`${what}, m.`);
+
+export const shadeSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("overhang"),
+    name,
+    target: shadeTarget,
+    depth: extent("How far it stands out from the wall"),
+    gap: extent("From the head of the opening up to the overhang"),
+    extension: extent("How far it reaches past each side of the opening"),
+    transmittance: transmittance.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal("fins"),
+    name,
+    target: shadeTarget,
+    sides: z.enum(["left", "right", "both"]).describe("Seen from outside."),
+    depth: extent("How far they stand out from the wall"),
+    gap: extent("From the side of the opening to the fin"),
+    extension: extent("How far they reach above the head and below the sill"),
+    transmittance: transmittance.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal("louvres"),
+    name,
+    target: shadeTarget,
+    count: z.number().int().min(1).max(60).describe("Blades over the height of the opening."),
+    depth: extent("Width of a blade"),
+    gap: extent("From the wall to the blades"),
+    angle: z.number().min(-85).max(85).describe("Slope of the blades down to outside, degrees."),
+    transmittance: transmittance.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal("plate"),
+    name,
+    host: z.string().describe("The side it stands on, as space/edge."),
+    from: z.number().min(0).max(1000).describe("From the start of the side, m."),
+    to: z.number().min(0).max(1000).describe("To, from the start of the side, m."),
+    level: z.number().min(-50).max(200).describe("Above the floor of the space, m."),
+    depth: extent("How far it stands out from the wall"),
+    transmittance: transmittance.optional(),
+  }),
+  z.strictObject({
+    kind: z.literal("plane"),
+    name,
+    ring: z.array(cornerSchema).min(3).max(60).describe("Corners x, y, z in m, in one plane."),
+    transmittance: transmittance.optional(),
+  }),
+]);
+
+/** What stands around the building; all of it casts shade. Plan coordinates, m. */
+export const surroundingSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("block"),
+    name,
+    x: z.number().describe("Plan x of its middle, m."),
+    y: z.number().describe("Plan y of its middle, m."),
+    width: z.number().positive().max(1000).describe("m."),
+    depth: z.number().positive().max(1000).describe("m."),
+    angle: z.number().min(-360).max(360).describe("Turn in plan, degrees counter-clockwise."),
+    base: z.number().min(-100).max(1000).describe("Level of its underside, m."),
+    height: z.number().positive().max(1000).describe("m."),
+  }),
+  z.strictObject({
+    kind: z.literal("tree"),
+    name,
+    x: z.number().describe("Plan x of the trunk, m."),
+    y: z.number().describe("Plan y of the trunk, m."),
+    crown: z.number().positive().max(100).describe("Width of the crown, m."),
+    base: z.number().min(0).max(100).describe("Level of the crown's underside, m."),
+    height: z.number().positive().max(150).describe("Height of the crown, m."),
+    transmittance,
+  }),
+]);
