@@ -3,7 +3,7 @@ import path from "node:path";
 import axe from "axe-core";
 import { By, Key, Origin } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
-import { browser, go, INTENSITY, scratch, untilSaved, useApplication } from "./harness.ts";
+import { browser, go, INTENSITY, scratch, type, untilSaved, useApplication } from "./harness.ts";
 import type { Project } from "../core/src/index.ts";
 
 useApplication();
@@ -143,6 +143,93 @@ describe("drawing a building", () => {
     expect(await browser.text('table[role="grid"]', () => true)).toContain("Lobby");
     await browser.exact();
     expect(await axeFinds()).toEqual([]);
+  });
+});
+
+describe("changing a plan", () => {
+  const side = (test: (t: string) => boolean): Promise<string> => browser.text('aside[aria-label="Storeys and spaces"]', test);
+  const listed = (name: string, area: string): Promise<string> => side((t) => t.includes(`${name}\n${area}`));
+  /** Chooses spaces in the list, the later ones with Shift. */
+  async function choose(...names: string[]): Promise<void> {
+    await inSide(names[0]);
+    for (const n of names.slice(1)) {
+      const e = await browser.driver.findElement(By.xpath(`${SIDE}//button[starts-with(normalize-space(.),"${n}")]`));
+      await browser.driver.actions().keyDown(Key.SHIFT).move({ origin: e }).press().release().keyUp(Key.SHIFT).perform();
+    }
+  }
+
+  it("splits, merges, offsets, moves by keys and removes, each one step to undo", async () => {
+    await go("/");
+    await (await browser.button("New project to draw")).click();
+    await (await browser.button("Draw on an empty plan")).click();
+    await draw("0 0", "12 8");
+    await listed("Space 1", "96");
+    await (await browser.button("Split")).click();
+    await draw("4 0", "4 8");
+    await listed("Space 1 2", "64").catch(() => listed("Space 1 2", "32"));
+    await (await browser.button("Select")).click();
+    await choose("Space 1", "Space 1 2");
+    await (await browser.button("Merge")).click();
+    await listed("Space 1", "96");
+    await (await browser.button("Offset")).click();
+    await (await browser.button("Offset the walls")).click();
+    await listed("Space 1", "84");
+    await (await browser.button("Undo")).click();
+    await listed("Space 1", "96");
+    // a corner, by keys: 12 by 8 with one corner drawn out by half a metre each way
+    await inSide("Space 1");
+    const corner = await browser.find('[aria-label^="Corner at 12.00, 8.00"]');
+    await corner.sendKeys(Key.ARROW_RIGHT);
+    await listed("Space 1", "98");
+    // the whole space, by dragging it: its floor stays as large
+    const body = await browser.driver.findElement(By.css('g[role="button"][aria-label^="Space 1"]'));
+    await browser.driver
+      .actions({ async: true })
+      .move({ origin: body })
+      .press()
+      .move({ origin: Origin.POINTER, x: 60, y: 0, duration: 150 })
+      .release()
+      .perform();
+    await browser.find('[aria-label^="Corner at"]');
+    const places = await Promise.all((await browser.driver.findElements(By.css('[aria-label^="Corner at"]'))).map((e) => e.getAttribute("aria-label")));
+    expect(places.every((p) => p !== null && !/at 0\.00,/.test(p))).toBe(true);
+    await listed("Space 1", "98");
+    await (await browser.button("Remove")).click();
+    await side((t) => !t.includes("Space 1"));
+    await (await browser.button("Undo")).click();
+    await listed("Space 1", "98");
+  });
+
+  it("adds fins, louvres, a plate and a skylight from the inspectors, and hides and isolates in the building", async () => {
+    await go("/p/clinic/form?on=space:surgery");
+    await browser.exact();
+    const open = (): Promise<void> => click("//aside[@aria-label='Inspector']//button[normalize-space(.)='open'][contains(..,'outdoors')]");
+    await open();
+    await (await browser.button("Add window")).click();
+    await (await browser.button("fins")).click();
+    await browser.text('aside[aria-label="Inspector"]', (t) => t.includes("side fins"));
+    await type("Depth", "0.8");
+    await inSide("Window");
+    await (await browser.button("louvres")).click();
+    await browser.text('aside[aria-label="Inspector"]', (t) => t.includes("louvres"));
+    await inSide("Surgery");
+    await open();
+    await (await browser.button("Add a plate (balcony, canopy)")).click();
+    await browser.text('aside[aria-label="Inspector"]', (t) => t.includes("plate on a wall"));
+    const { document } = await untilSaved<{ document: Project }>("/api/projects/clinic", (t) =>
+      Object.values(t.document.shades).some((s) => s.kind === "plate"),
+    );
+    expect(new Set(Object.values(document.shades).map((s) => s.kind))).toEqual(new Set(["overhang", "fins", "louvres", "plate"]));
+    expect(Object.values(document.shades).find((s) => s.kind === "fins")).toMatchObject({ depth: 0.8 });
+    await inSide("Surgery");
+    await (await browser.button("Building")).click();
+    await browser.driver.wait(() => browser.driver.executeScript("return !!window.arroyoScene"), 20000);
+    const triangles = (): Promise<number> => browser.driver.executeScript<number>("return window.arroyoScene.measure().triangles");
+    const whole = await triangles();
+    await (await browser.button("only this")).click();
+    await browser.driver.wait(async () => (await triangles()) < 0.5 * whole, 10000);
+    await (await browser.button("show all")).click();
+    await browser.driver.wait(async () => (await triangles()) === whole, 10000);
   });
 });
 

@@ -162,18 +162,26 @@ export function Elevation({ project, host }: { project: Project; host: string | 
           {figure(to - from, 2)} × {figure(high - low, 2)} m, from outside
         </Text>
         <Flex flex="1" />
-        <Toggle on={false} onClick={() => add("window")}>
-          Add window
-        </Toggle>
-        <Toggle on={false} onClick={() => add("door")}>
-          Add door
-        </Toggle>
-        <Toggle on={false} onClick={() => add("repeated")}>
-          Repeat a unit
-        </Toggle>
-        <Toggle on={false} onClick={() => add("ratio")}>
-          Share of wall
-        </Toggle>
+        {faces.some((f) => f.contact === "outdoors") ? (
+          <>
+            <Toggle on={false} onClick={() => add("window")}>
+              Add window
+            </Toggle>
+            <Toggle on={false} onClick={() => add("door")}>
+              Add door
+            </Toggle>
+            <Toggle on={false} onClick={() => add("repeated")}>
+              Repeat a unit
+            </Toggle>
+            <Toggle on={false} onClick={() => add("ratio")}>
+              Share of wall
+            </Toggle>
+          </>
+        ) : (
+          <Text color="ink2" fontSize="12px">
+            touches no outdoors: openings are computed in outdoor walls
+          </Text>
+        )}
       </Flex>
       {said && (
         <Text role="alert" color="clay" px="3" py="1" fontSize="12px">

@@ -208,7 +208,7 @@ export function PlanTools({
             <>
               <Text>Inward by</Text>
               {number("Offset", distance, setDistance, 2)} m (below 0: outward)
-              <Act onClick={() => onEdit(offsetSpace(project, spaces[0], distance)) && setPanel(null)}>Offset</Act>
+              <Act onClick={() => onEdit(offsetSpace(project, spaces[0], distance)) && setPanel(null)}>Offset the walls</Act>
             </>
           )}
           {wall && tool === "select" && panel === null && <WallLength project={project} host={wall.id} onEdit={onEdit} />}
