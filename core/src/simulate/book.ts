@@ -22,19 +22,22 @@ const FLOW_STORAGE = FLOW.storage;
  * states of all elements to the end of the step.
  */
 export function book(m: CompiledModel, s: KernelState): void {
-  if (m.circuits.length > 0) s.planeStart.set(s.a);
-  for (let w = 0; w < s.melting.length; w++) {
-    const i = m.meltings[w].element;
-    s.melting[w].advance(inputOutside(m, s, i), inputInside(m, s, i));
-  }
   s.record.flows.fill(0);
   s.glassSun.fill(0);
   outdoorElements(m, s);
   partitionElements(m, s);
   advanceModes(m, s, 0, m.groundEnd);
   advanceModes(m, s, m.exterior, m.elements);
-  circuits(m, s);
   zones(m, s);
+}
+
+/** Before the books: walls that melt to the end of the step, and states that circuits' planes are read from. */
+export function advanceMelting(m: CompiledModel, s: KernelState): void {
+  if (m.circuits.length > 0) s.planeStart.set(s.a);
+  for (let w = 0; w < s.melting.length; w++) {
+    const i = m.meltings[w].element;
+    s.melting[w].advance(inputOutside(m, s, i), inputInside(m, s, i));
+  }
 }
 
 /** Opaque faces, ground and glass: what each gives its zone, what it takes from both sides, and its modes. */
@@ -129,8 +132,8 @@ function advanceModes(m: CompiledModel, s: KernelState, first: number, end: numb
   }
 }
 
-/** Heat of embedded circuits at their planes. */
-function circuits(m: CompiledModel, s: KernelState): void {
+/** After the books: heat of embedded circuits at their planes. */
+export function circuits(m: CompiledModel, s: KernelState): void {
   const { a } = s;
   const { elementHeat, elementGross } = s.books;
   for (let c = 0; c < m.circuits.length; c++) {

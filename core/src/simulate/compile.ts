@@ -14,7 +14,7 @@ import { greyExchange, radiantNetwork, shortWaveShares, viewFactors, type Inside
 import { glassSpecs } from "./glassSpecs.ts";
 import { allCasters, castShades, traceBeams } from "./litTable.ts";
 import type { CompiledModel, ElementRole, FullExchange, SunDirection } from "./model.ts";
-import { sunDirections } from "./model.ts";
+import { sunDirections, WIND } from "./model.ts";
 import { spaceTerms } from "./terms.ts";
 
 /** Passes of films, faces and zones within a step: usual, with melting walls, with full grey exchange (measured to converge to 0.01 W/m² in every step of the test box). */
@@ -161,6 +161,7 @@ export function compile(
     solarAbsorptance: field((e) => e.outer.solarAbsorptance),
     emissivity0: field((e) => e.outer.emissivity),
     forced: windFilms(project, list),
+    wind: WINDS[project.run.outsideConvection.kind],
     skyView: field((e) => skyView((1 + e.face.normal[2]) / 2)),
     litRow: shading.row,
     skyShare: shading.sky,
@@ -173,6 +174,7 @@ export function compile(
     glassHeight: Float64Array.from(glassList, (e) => (e.opening ? e.opening.height : 1)),
     glassDirection: Uint8Array.from(glassList, (e) => sunDirections.indexOf(directionOf(e.face))),
     glassSpecs: glass.specs,
+    glassOptics: glass.optics,
     variableGlass: glass.specs.some((g) => g.variable),
     angleTable: glass.table,
     groundRow: Int32Array.from(list, (e) => e.groundRow),
@@ -211,6 +213,8 @@ export function compile(
     warnings,
   };
 }
+
+const WINDS = { typed: WIND.NONE, "iso 52016-1": WIND.PLAIN, "wind and temperature": WIND.ROOT } as const;
 
 const ROLE_FLOW: Record<ElementRole, number> = {
   walls: FLOW.walls,

@@ -1,7 +1,7 @@
 import { STEFAN_BOLTZMANN } from "../climate/index.ts";
 import { quickCbrt } from "../numeric/index.ts";
 import { glassChain } from "./control.ts";
-import type { CompiledModel, FullExchange } from "./model.ts";
+import { WIND, type CompiledModel, type FullExchange } from "./model.ts";
 import type { KernelState } from "./state.ts";
 
 const FOUR_SIGMA = 4 * STEFAN_BOLTZMANN;
@@ -17,12 +17,11 @@ function film(difference: number, warm: number, cold: number): number {
 }
 
 /** Forced outside films of the step: whole to windward, half to leeward, which is more than 100° off the wind (Walton 1983). */
-export function forcedFilms(m: CompiledModel, s: KernelState): void {
+function forcedFilms(m: CompiledModel, s: KernelState): void {
   const { forced } = s;
   const b = s.boundary;
-  const choice = m.options.outsideConvection.kind;
-  if (choice === "typed") return;
-  if (choice === "iso 52016-1") {
+  if (m.wind === WIND.NONE) return;
+  if (m.wind === WIND.PLAIN) {
     for (let i = 0; i < m.exterior; i++) forced[i] = m.forced[i] * b.wind;
     return;
   }
@@ -134,17 +133,8 @@ function addCorrection(s: KernelState, member: number, sign: number): void {
   }
 }
 
-/**
- * Films from the last pass, then each element closed to its zones' nodes, summed into the zone system. Films
- * and closures are walks of their own: short bodies over a few arrays run nearly twice as fast as one long one.
- */
-export function coefficients(m: CompiledModel, s: KernelState, pass: number): void {
-  const b = s.boundary;
-  s.values.fill(0);
-  if (pass === 0) {
-    forcedFilms(m, s);
-    groundDrive(m, s, b.month);
-  }
+/** Before a pass: what only some buildings have. Walls that melt, exchange of all faces of a zone, gaps that answer temperature. */
+export function readyPass(m: CompiledModel, s: KernelState, pass: number): void {
   if (s.melting.length > 0) meltingPorts(m, s);
   if (m.full.length > 0 && pass === 0 && s.sunAnew) {
     s.correction0.fill(0);
@@ -152,8 +142,28 @@ export function coefficients(m: CompiledModel, s: KernelState, pass: number): vo
     s.sunAnew = false;
   }
   for (let f = 0; f < m.full.length; f++) correctExchange(m, s, m.full[f], pass === m.passes - 1);
-  // films of a pass come from the pass before it: those of the first pass are at hand from the last pass of the step before
-  const anew = pass > 0 || s.step === 0;
+  if (m.variableGlass) answeringGlass(m, s);
+}
+
+/** After a pass: melting walls settle with the heat of the faces' temperatures. */
+export function settlePass(m: CompiledModel, s: KernelState): void {
+  const { tin, tout } = s;
+  for (let w = 0; w < s.melting.length; w++) {
+    const i = m.meltings[w].element;
+    s.melting[w].settle(inputOutside(m, s, i) + m.nominal0[i] * tout[i], inputInside(m, s, i) + m.nominal1[i] * tin[i]);
+  }
+}
+
+/**
+ * Films from the last pass, then each element closed to its zones' nodes, summed into the zone system. Films
+ * and closures are walks of their own: short bodies over a few arrays run nearly twice as fast as one long one.
+ */
+export function coefficients(m: CompiledModel, s: KernelState, first: boolean, anew: boolean): void {
+  s.values.fill(0);
+  if (first) {
+    forcedFilms(m, s);
+    groundDrive(m, s, s.boundary.month);
+  }
   if (anew) {
     insideFilms(m, s);
     if (m.naturalOutside) {
@@ -276,18 +286,23 @@ function closeMassive(m: CompiledModel, s: KernelState): void {
   }
 }
 
+/** Windows whose gaps answer temperature: conductance of the pass, and where the sun their panes absorb goes. */
+function answeringGlass(m: CompiledModel, s: KernelState): void {
+  const { groundEnd, exterior, glassOf, glassSpecs } = m;
+  const { s0, s1, room1 } = s;
+  for (let j = 0; j < exterior - groundEnd; j++) {
+    if (!glassSpecs[glassOf[j]].variable) continue;
+    glassChain(m, s, j);
+    resolveAbsorbed(m, s, j);
+    s0[groundEnd + j] = s.glassAbsorbed0[j];
+    s1[groundEnd + j] = s.glassAbsorbed1[j] + room1[groundEnd + j];
+  }
+}
+
 /** Windows: a conductance without mass between two faces, with the sun its panes absorb as sources at both. */
 function closeGlass(m: CompiledModel, s: KernelState): void {
-  const { zone1, area, groundEnd, exterior, glassOf, glassSpecs } = m;
-  const { s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, drive, ho, glassG, room1, values, rhs } = s;
-  if (m.variableGlass)
-    for (let j = 0; j < exterior - groundEnd; j++) {
-      if (!glassSpecs[glassOf[j]].variable) continue;
-      glassChain(m, s, j);
-      resolveAbsorbed(m, s, j);
-      s0[groundEnd + j] = s.glassAbsorbed0[j];
-      s1[groundEnd + j] = s.glassAbsorbed1[j] + room1[groundEnd + j];
-    }
+  const { zone1, area, groundEnd, exterior } = m;
+  const { s0, s1, alpha0, alpha1, g01, g11, hc1, hr1, drive, ho, glassG, values, rhs } = s;
   for (let i = groundEnd; i < exterior; i++) {
     const hc = hc1[i];
     const hr = hr1[i];
@@ -403,7 +418,7 @@ function closePartitions(m: CompiledModel, s: KernelState): void {
   }
 }
 
-/** Step-mean face temperatures from the solved nodes; melting walls settle with the heat that follows. */
+/** Step-mean face temperatures from the solved nodes. */
 export function faceTemperatures(m: CompiledModel, s: KernelState): void {
   const { alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, tin, tout } = s;
   const { zone0, zone1, exterior, elements } = m;
@@ -422,10 +437,6 @@ export function faceTemperatures(m: CompiledModel, s: KernelState): void {
     const q1 = hc1[i] * air[z1] + hr1[i] * radiant[z1];
     tout[i] = alpha0[i] + g00[i] * q0 + g01[i] * q1;
     tin[i] = alpha1[i] + g01[i] * q0 + g11[i] * q1;
-  }
-  for (let w = 0; w < s.melting.length; w++) {
-    const i = m.meltings[w].element;
-    s.melting[w].settle(inputOutside(m, s, i) + m.nominal0[i] * tout[i], inputInside(m, s, i) + m.nominal1[i] * tin[i]);
   }
 }
 

@@ -1,6 +1,6 @@
 import { ANGLE_STEPS, glazingPhysics, type GlassState } from "../fabric/index.ts";
 import type { Project } from "../model/index.ts";
-import type { GlassSpec } from "./model.ts";
+import { GLASS_NODES, OPTIC, OPTICS, type GlassSpec } from "./model.ts";
 
 const CONTROLS = ["irradiance", "temperature", "schedule", "always"] as const;
 
@@ -9,7 +9,7 @@ export function glassSpecs(
   project: Project,
   names: readonly string[],
   rowOf: (schedule: string | null) => number,
-): { specs: GlassSpec[]; table: Float64Array } {
+): { specs: GlassSpec[]; table: Float64Array; optics: Float64Array } {
   const rows: Float64Array[] = [];
   const specs = names.map((name): GlassSpec => {
     const glazing = project.glazings[name];
@@ -49,5 +49,17 @@ export function glassSpecs(
   });
   const table = new Float64Array(rows.length * (ANGLE_STEPS + 1));
   rows.forEach((r, i) => table.set(r, i * (ANGLE_STEPS + 1)));
-  return { specs, table };
+  const optics = new Float64Array(specs.length * 2 * OPTICS);
+  specs.forEach((spec, i) => {
+    for (const state of [0, 1] as const) {
+      const at = (2 * i + state) * OPTICS;
+      if (spec.nodes[state] > GLASS_NODES) throw new RangeError(`glazing ${names[i]} has ${spec.nodes[state]} nodes, ${GLASS_NODES} at most`);
+      optics[at + OPTIC.NODES] = spec.nodes[state];
+      optics[at + OPTIC.ROW] = spec.row[state];
+      optics[at + OPTIC.DIFFUSE] = spec.diffuseTransmittance[state];
+      optics.set(spec.diffuseAbsorptance[state], at + OPTIC.ABSORBED);
+      optics.set(spec.toAir[state], at + OPTIC.TO_AIR);
+    }
+  });
+  return { specs, table, optics };
 }

@@ -7,6 +7,7 @@ export * from "./litTable.ts";
 export * from "./model.ts";
 export * from "./catalogue.ts";
 export * from "./state.ts";
+export * from "./stepKernel.ts";
 export * from "./daylight.ts";
 export * from "./terms.ts";
 export * from "./weather.ts";

@@ -1,13 +1,14 @@
 import { extraterrestrial, MONTH_OF_DAY, relativeHumidity, skyTemperature, type WeatherYear } from "../climate/index.ts";
 import { airDensity, CP_AIR, CP_VAPOUR } from "../airflow/index.ts";
-import { book } from "./book.ts";
+import { advanceMelting, circuits } from "./book.ts";
 import { blinds, control, glassChain, startModes } from "./control.ts";
 import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./daylight.ts";
-import { circuitTemperatures, coefficients, faceTemperatures, stateTemperatures } from "./films.ts";
+import { circuitTemperatures, readyPass, settlePass, stateTemperatures } from "./films.ts";
 import { TERM, type CompiledModel } from "./model.ts";
-import { kernelState, SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
+import { SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
+import { stepKernel, type StepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
-import { moisture, solveZones } from "./zones.ts";
+import { moisture } from "./zones.ts";
 
 /** A run stopped because a value was no number any more. */
 export class RunError extends Error {
@@ -37,17 +38,24 @@ export class YearKernel {
   readonly books: Books;
   /** Everything it remembers; for tests and for readers of faces. */
   readonly state: KernelState;
+  private readonly inner: StepKernel;
   private readonly weather: WeatherYear;
   private readonly good: Float64Array;
 
   constructor(model: CompiledModel, weather: WeatherYear) {
-    this.model = model;
+    this.inner = stepKernel(model, weather);
+    this.model = this.inner.model;
     this.weather = weather;
-    this.state = kernelState(model, weather);
+    this.state = this.inner.state;
     this.record = this.state.record;
     this.books = this.state.books;
     this.good = new Float64Array(model.zones);
-    for (let j = 0; j < model.exterior - model.groundEnd; j++) glassChain(model, this.state, j);
+    for (let j = 0; j < model.exterior - model.groundEnd; j++) glassChain(this.model, this.state, j);
+  }
+
+  /** What does the walks over faces and zones: "TypeScript", or what was installed instead. */
+  get kind(): string {
+    return this.inner.kind;
   }
 
   /** Starts every state steady between an outside temperature and the zones at `inside`, °C. */
@@ -121,7 +129,7 @@ export class YearKernel {
     if (k === 0) this.checkStates(hour);
     this.boundary(hour, k);
     blinds(m, s, clock);
-    sunlight(m, s, hour, k);
+    sunlight(m, s, this.inner, hour, k);
     if (k === 0) {
       if (m.daylight.sensors.length > 0) this.daylight(hour);
       this.sumTerms(clock);
@@ -132,11 +140,14 @@ export class YearKernel {
     circuitTemperatures(m, s);
     const { passes } = m;
     for (let pass = 0; pass < passes; pass++) {
-      coefficients(m, s, pass);
-      solveZones(m, s, pass === passes - 1);
-      faceTemperatures(m, s);
+      readyPass(m, s, pass);
+      // films of a pass come from the pass before it: those of the first pass are at hand from the last pass of the step before
+      this.inner.pass(pass === 0, pass > 0 || s.step === 0, pass === passes - 1);
+      settlePass(m, s);
     }
-    book(m, s);
+    advanceMelting(m, s);
+    this.inner.book();
+    circuits(m, s);
     moisture(m, s);
     s.step++;
   }

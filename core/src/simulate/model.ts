@@ -33,6 +33,13 @@ export type SunDirection = (typeof sunDirections)[number];
 /** Nodes of a glazing chain at most: three panes and a blind. */
 export const GLASS_NODES = 4;
 
+/** How wind makes the forced film: not at all (typed films), in proportion (ISO 52016-1), by its root. */
+export const WIND = { NONE: 0, PLAIN: 1, ROOT: 2 } as const;
+
+/** Places in a row of `glassOptics`: nodes, first row of the angular table, diffuse transmittance, diffuse absorptance by node, share of what nodes absorb that goes to the room air. */
+export const OPTIC = { NODES: 0, ROW: 1, DIFFUSE: 2, ABSORBED: 3, TO_AIR: 3 + GLASS_NODES } as const;
+export const OPTICS = 3 + 2 * GLASS_NODES;
+
 /** A construction of glass with its blind up (state 0) or down (1), as rows of the angular table. */
 export interface GlassSpec {
   /** [state]: nodes of the chain, fixed conductances between them, gaps that answer temperature. */
@@ -150,6 +157,8 @@ export interface CompiledModel {
   readonly solarAbsorptance: Float64Array;
   readonly emissivity0: Float64Array;
   readonly forced: Float64Array;
+  /** One of WIND. */
+  readonly wind: number;
   /** View of the sky's own temperature, F√F (Walton 1983). */
   readonly skyView: Float64Array;
   /** Lit-share table row (−1: always lit), and share of diffuse sky seen, [element][12 months]. */
@@ -165,6 +174,8 @@ export interface CompiledModel {
   readonly glassHeight: Float64Array;
   readonly glassDirection: Uint8Array;
   readonly glassSpecs: readonly GlassSpec[];
+  /** The same as numbers, [construction][blind up, down][OPTIC]. */
+  readonly glassOptics: Float64Array;
   /** Whether any glass has gaps that answer temperature. */
   readonly variableGlass: boolean;
   /** Angular tables of all constructions, ANGLE_STEPS + 1 values a row. */

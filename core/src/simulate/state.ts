@@ -9,6 +9,26 @@ export const MODE = { FLOAT: 0, HEAT: 1, HEAT_FULL: 2, COOL: 3, COOL_FULL: 4, FR
 /** What makes extra outdoor air available to a zone in a step. */
 export const EXTRA = { NONE: 0, NIGHT: 1, WINDOWS: 2, FREE_COOLING: 3 } as const;
 
+/** Sun and sky of a step: direction in plan coordinates, beam and circumsolar on a plane facing the sun, diffuse, its circumsolar and horizon shares, what the ground reflects (W/m²), month, four places in a lit-share table and the way between them. */
+export const SKY = {
+  EAST: 0,
+  NORTH: 1,
+  UP: 2,
+  DIRECT: 3,
+  DIFFUSE: 4,
+  CIRCUMSOLAR: 5,
+  HORIZON: 6,
+  REFLECTED: 7,
+  MONTH: 8,
+  LIT_AA: 9,
+  LIT_AB: 10,
+  LIT_BA: 11,
+  LIT_BB: 12,
+  LIT_HOUR: 13,
+  LIT_DAY: 14,
+} as const;
+const SKIES = 15;
+
 /** Weather and air of one step; one object, filled anew each step. */
 export interface Boundary {
   outdoor: number;
@@ -207,7 +227,8 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     startAt: f(zones),
     startKind: new Uint8Array(zones),
     untilUse: m.optimumStart.some((v) => v > 0) ? hoursUntilUse(m) : [],
-    /** Sun of the step by orientation class. */
+    /** Sun and sky of the step, by SKY; and by orientation class. */
+    sky: f(SKIES),
     classBeam: f(classes),
     classCosine: f(classes),
     classSky: f(classes),

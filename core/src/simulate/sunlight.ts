@@ -1,18 +1,29 @@
 import { extraterrestrial, LEAST_COSINE, MONTH_OF_DAY, PEREZ_LIMITS, PEREZ_TABLE } from "../climate/index.ts";
 import { ANGLE_STEPS } from "../fabric/index.ts";
-import { GLASS_NODES, type CompiledModel } from "./model.ts";
-import { SUN, type KernelState } from "./state.ts";
+import { GLASS_NODES, OPTIC, OPTICS, type CompiledModel } from "./model.ts";
+import { SKY, SUN, type KernelState } from "./state.ts";
+import type { StepKernel } from "./stepKernel.ts";
 
 const ROW = ANGLE_STEPS + 1;
 /** Days whose extraterrestrial irradiance is read often. */
 const OUTER = Float64Array.from({ length: 365 }, (_, d) => extraterrestrial(d));
 
-/** Incident and transmitted sun of the step, and what is absorbed where; `hour` means are kept over the sun-up part of the hour. */
-export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: number): void {
+/** Incident and transmitted sun of the step, and what is absorbed where. */
+export function sunlight(m: CompiledModel, s: KernelState, kernel: StepKernel, hour: number, k: number): void {
+  if (s.dark && s.weather.globalHorizontal[hour] <= 0) return;
+  kernel.darken();
+  s.sunAnew = true;
+  s.dark = !skyOfStep(m, s, hour, k);
+  if (s.dark) return;
+  kernel.sunOutside();
+  if (m.traced.length > 0) tracedBeam(m, s);
+  kernel.sunInside();
+}
+
+/** No sun anywhere. */
+export function darken(s: KernelState): void {
   const { s0, s1, room0, room1, beamIn, diffuseIn, sunToAir, sunKept, glassAbsorbed0, glassAbsorbed1, beamThrough, diffuseThrough } = s;
-  const { incident, incidentSum, litShare, transmitted, sunBy, sunBySum } = s.record;
-  const global = s.weather.globalHorizontal[hour];
-  if (global <= 0 && s.dark) return;
+  const { incident, litShare, transmitted, sunBy } = s.record;
   s0.fill(0);
   s1.fill(0);
   room0.fill(0);
@@ -30,9 +41,12 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
   beamThrough.fill(0);
   diffuseThrough.fill(0);
   s.glassHeat.fill(0);
-  s.dark = true;
-  s.sunAnew = true;
-  if (global <= 0) return;
+}
+
+/** Sun and sky of the step in `s.sky`; the hour's means are kept over its sun-up part. @returns whether there is any sun */
+function skyOfStep(m: CompiledModel, s: KernelState, hour: number, k: number): boolean {
+  const global = s.weather.globalHorizontal[hour];
+  if (global <= 0) return false;
   const n = m.stepsPerHour;
   const { suns } = s;
   const first = SUN * n * hour;
@@ -51,7 +65,7 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
   let diffuse = s.weather.diffuseHorizontal[hour];
   let beam = 0;
   if (sum > 0) {
-    if (height <= 0) return;
+    if (height <= 0) return false;
     beam = ((global - diffuse) * n) / sum;
     diffuse = (diffuse * n * height) / sum;
     const limit = OUTER[day];
@@ -60,7 +74,6 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
       beam = limit;
     }
   } else diffuse = global;
-  s.dark = false;
   const globalNow = diffuse + beam * Math.max(0, height);
   // Perez 1990 without objects or calls: circumsolar and horizon brightness of the diffuse part (see `perezSky`)
   let circumsolar = 0;
@@ -77,30 +90,62 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
     if (circumsolar < 0) circumsolar = 0;
     horizon = PEREZ_TABLE[f + 3] + PEREZ_TABLE[f + 4] * delta + PEREZ_TABLE[f + 5] * z;
   }
-  const albedo = m.albedo[month];
-  const sx = sun0 * m.planCosine - sun1 * m.planSine;
-  const sy = sun0 * m.planSine + sun1 * m.planCosine;
-  const direct = beam + (height > 0 ? (diffuse * circumsolar) / Math.max(LEAST_COSINE, height) : 0);
-  const { classBeam, classCosine, classSky, classHorizon } = s;
+  // place in the lit-share table: between two of 24 days and two of 96 quarter hours
+  const dayPlace = ((day + 0.5) * 24) / 365 - 0.5;
+  const d0 = Math.floor(dayPlace);
+  const rowA = ((d0 + 24) % 24) * 96;
+  const rowB = ((d0 + 25) % 24) * 96;
+  const quarter = ((hour % 24) + (k + 0.5) / n) * 4 - 0.5;
+  const q0 = Math.floor(quarter);
+  const qa = (q0 + 96) % 96;
+  const qb = (q0 + 97) % 96;
+  const { sky } = s;
+  sky[SKY.EAST] = sun0 * m.planCosine - sun1 * m.planSine;
+  sky[SKY.NORTH] = sun0 * m.planSine + sun1 * m.planCosine;
+  sky[SKY.UP] = height;
+  sky[SKY.DIRECT] = beam + (height > 0 ? (diffuse * circumsolar) / Math.max(LEAST_COSINE, height) : 0);
+  sky[SKY.DIFFUSE] = diffuse;
+  sky[SKY.CIRCUMSOLAR] = circumsolar;
+  sky[SKY.HORIZON] = horizon;
+  sky[SKY.REFLECTED] = globalNow * m.albedo[month];
+  sky[SKY.MONTH] = month;
+  sky[SKY.LIT_AA] = rowA + qa;
+  sky[SKY.LIT_AB] = rowA + qb;
+  sky[SKY.LIT_BA] = rowB + qa;
+  sky[SKY.LIT_BB] = rowB + qb;
+  sky[SKY.LIT_HOUR] = quarter - q0;
+  sky[SKY.LIT_DAY] = dayPlace - d0;
+  return true;
+}
+
+/** Sun on every outside face by its orientation and its shadows, and through the windows. */
+export function sunOutside(m: CompiledModel, s: KernelState): void {
+  const { sky } = s;
+  const { incident, incidentSum, litShare } = s.record;
+  const { s0, classBeam, classCosine, classSky, classHorizon } = s;
+  const sx = sky[SKY.EAST];
+  const sy = sky[SKY.NORTH];
+  const height = sky[SKY.UP];
+  const direct = sky[SKY.DIRECT];
+  const diffuse = sky[SKY.DIFFUSE];
+  const circumsolar = sky[SKY.CIRCUMSOLAR];
+  const horizon = sky[SKY.HORIZON];
+  const reflected = sky[SKY.REFLECTED];
+  const month = sky[SKY.MONTH];
   for (let c = 0; c < classBeam.length; c++) {
     const cosine = m.classNormal[3 * c] * sx + m.classNormal[3 * c + 1] * sy + m.classNormal[3 * c + 2] * height;
     classCosine[c] = cosine;
     classBeam[c] = cosine > 0 ? direct * cosine : 0;
     classSky[c] = (diffuse * (1 - circumsolar) * (1 + m.classCos[c])) / 2;
-    classHorizon[c] = diffuse * horizon * m.classSin[c] + (globalNow * albedo * (1 - m.classCos[c])) / 2;
+    classHorizon[c] = diffuse * horizon * m.classSin[c] + (reflected * (1 - m.classCos[c])) / 2;
   }
-  // place in the lit-share table: between two of 24 days and two of 96 quarter hours
-  const dayPlace = ((day + 0.5) * 24) / 365 - 0.5;
-  const d0 = Math.floor(dayPlace);
-  const dx = dayPlace - d0;
-  const rowA = ((d0 + 24) % 24) * 96;
-  const rowB = ((d0 + 25) % 24) * 96;
-  const quarter = ((hour % 24) + (k + 0.5) / n) * 4 - 0.5;
-  const q0 = Math.floor(quarter);
-  const qx = quarter - q0;
-  const qa = (q0 + 96) % 96;
-  const qb = (q0 + 97) % 96;
-  const { lit, litRow, orientation, skyShare, solarAbsorptance, area } = m;
+  const aa = sky[SKY.LIT_AA];
+  const ab = sky[SKY.LIT_AB];
+  const ba = sky[SKY.LIT_BA];
+  const bb = sky[SKY.LIT_BB];
+  const qx = sky[SKY.LIT_HOUR];
+  const dx = sky[SKY.LIT_DAY];
+  const { lit, litRow, orientation, skyShare, solarAbsorptance } = m;
   const { opaqueEnd, groundEnd, exterior } = m;
   for (let i = 0; i < exterior; i++) {
     if (i === opaqueEnd) i = groundEnd;
@@ -110,8 +155,8 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
     const row = litRow[i];
     if (row >= 0 && classBeam[c] > 0) {
       const base = row * 24 * 96;
-      const a = lit[base + rowA + qa] * (1 - qx) + lit[base + rowA + qb] * qx;
-      const b = lit[base + rowB + qa] * (1 - qx) + lit[base + rowB + qb] * qx;
+      const a = lit[base + aa] * (1 - qx) + lit[base + ab] * qx;
+      const b = lit[base + ba] * (1 - qx) + lit[base + bb] * qx;
       share = a * (1 - dx) + b * dx;
     }
     const beamOn = classBeam[c] * share;
@@ -126,8 +171,13 @@ export function sunlight(m: CompiledModel, s: KernelState, hour: number, k: numb
     }
   }
   for (let i = groundEnd; i < exterior; i++) glassSun(m, s, i);
-  if (m.traced.length > 0) tracedBeam(m, s, rowA + qa, rowA + qb, rowB + qa, rowB + qb, qx, dx);
-  const { zone0, zone1, beamShare0, beamShare1, diffuseShare0, diffuseShare1 } = m;
+}
+
+/** What the faces of each room absorb of the sun that came in, and what stays by the direction it came from. */
+export function sunInside(m: CompiledModel, s: KernelState): void {
+  const { s0, s1, room0, room1, beamIn, diffuseIn, sunKept, beamThrough, diffuseThrough } = s;
+  const { sunBy, sunBySum } = s.record;
+  const { area, groundEnd, exterior, zone0, zone1, beamShare0, beamShare1, diffuseShare0, diffuseShare1 } = m;
   for (let i = 0; i < m.elements; i++) {
     const z1 = zone1[i];
     const in1 = room1[i] + beamShare1[i] * beamIn[z1] + diffuseShare1[i] * diffuseIn[z1];
@@ -164,9 +214,10 @@ function glassSun(m: CompiledModel, s: KernelState, i: number): void {
   const beamOn = s.beamOn[i];
   const diffuseOn = s.diffuseOn[i];
   const cosine = s.classCosine[m.orientation[i]];
-  const spec = m.glassSpecs[m.glassOf[j]];
   const state = s.blindDown[j];
-  const nodes = spec.nodes[state];
+  const optics = m.glassOptics;
+  const o = (2 * m.glassOf[j] + state) * OPTICS;
+  const nodes = optics[o + OPTIC.NODES];
   const table = m.angleTable;
   const area = m.area[i];
   const share = m.glassShare[j];
@@ -174,10 +225,10 @@ function glassSun(m: CompiledModel, s: KernelState, i: number): void {
   const x = Math.min(1, Math.max(0, cosine)) * ANGLE_STEPS;
   const place = Math.min(ANGLE_STEPS - 1, Math.floor(x));
   const fraction = x - place;
-  const row = spec.row[state] * ROW + place;
+  const row = optics[o + OPTIC.ROW] * ROW + place;
   const through = table[row] + fraction * (table[row + 1] - table[row]);
   const beam = area * share * through * beamOn;
-  const diffuse = area * share * spec.diffuseTransmittance[state] * diffuseOn;
+  const diffuse = area * share * optics[o + OPTIC.DIFFUSE] * diffuseOn;
   s.beamThrough[j] = beam;
   s.diffuseThrough[j] = diffuse;
   s.record.transmitted[i] = beam + diffuse;
@@ -190,8 +241,8 @@ function glassSun(m: CompiledModel, s: KernelState, i: number): void {
   let inward = 0;
   for (let node = 0; node < nodes; node++) {
     const r = row + (node + 1) * ROW;
-    const absorbed = share * ((table[r] + fraction * (table[r + 1] - table[r])) * beamOn + spec.diffuseAbsorptance[state][node] * diffuseOn);
-    const toAir = spec.toAir[state][node] * absorbed;
+    const absorbed = share * ((table[r] + fraction * (table[r + 1] - table[r])) * beamOn + optics[o + OPTIC.ABSORBED + node] * diffuseOn);
+    const toAir = optics[o + OPTIC.TO_AIR + node] * absorbed;
     s.sunToAir[z] += area * toAir;
     s.glassHeat[GLASS_NODES * j + node] = absorbed - toAir;
     const inside = s.glassShareIn[GLASS_NODES * j + node];
@@ -205,7 +256,14 @@ function glassSun(m: CompiledModel, s: KernelState, i: number): void {
 }
 
 /** Beam of every window on the surfaces it strikes; what they throw back joins the diffuse light. */
-function tracedBeam(m: CompiledModel, s: KernelState, aa: number, ab: number, ba: number, bb: number, qx: number, dx: number): void {
+function tracedBeam(m: CompiledModel, s: KernelState): void {
+  const { sky } = s;
+  const aa = sky[SKY.LIT_AA];
+  const ab = sky[SKY.LIT_AB];
+  const ba = sky[SKY.LIT_BA];
+  const bb = sky[SKY.LIT_BB];
+  const qx = sky[SKY.LIT_HOUR];
+  const dx = sky[SKY.LIT_DAY];
   for (const t of m.traced) {
     const j = t.element - m.groundEnd;
     const beam = s.beamThrough[j];
