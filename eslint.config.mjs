@@ -4,7 +4,7 @@ import ts from "typescript-eslint";
 const allowedMath = ["abs", "min", "max", "floor", "ceil", "round", "trunc", "sign", "sqrt", "imul", "fround"];
 
 export default ts.config(
-  { ignores: ["**/node_modules", "**/.next", ".local", "web/next-env.d.ts", "**/*.cjs"] },
+  { ignores: ["**/node_modules", "**/.next", ".local", "web/next-env.d.ts", "**/*.cjs", "adapters/kernel"] },
   ...ts.configs.recommended,
   {
     rules: {

@@ -22,7 +22,10 @@ import {
   type RunResult,
   type WeatherYear,
 } from "@arroyo/core";
+import { installWebAssembly } from "@arroyo/adapters/kernel";
 import { exportFile, importFile, line } from "./exchange.ts";
+
+installWebAssembly();
 
 const USAGE = `arroyo — building energy from a terminal
 
@@ -204,7 +207,7 @@ function print({ summary: s }: RunResult): void {
     `peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`,
   );
   console.log(
-    `hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.compile + s.timing.run, 2)} s`,
+    `hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.compile + s.timing.run, 2)} s in ${s.timing.kernel}`,
   );
   for (const w of s.warnings) console.error(`warning: ${w}`);
 }

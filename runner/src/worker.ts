@@ -1,5 +1,8 @@
 import type { MessagePort } from "node:worker_threads";
 import { runProject, type Project, type RunResult, type RunSettings, type WeatherYear } from "@arroyo/core";
+import { installWebAssembly } from "@arroyo/adapters/kernel";
+
+installWebAssembly();
 
 /** One whole run in a worker thread; sends the share done through the port. */
 export default function compute(task: { project: Project; weather: WeatherYear; settings: RunSettings; port: MessagePort }): RunResult {

@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
 import { climateZoneOf, complyProject, packs, projectWeather, type Compliance, type Project, type ScopePart, type WeatherYear } from "@arroyo/core";
+import { installWebAssembly } from "@arroyo/adapters/kernel";
 import type { Reply } from "./useFound.ts";
 
 export interface ToCompliance {
@@ -10,6 +11,7 @@ export interface ToCompliance {
 }
 export type FromCompliance = Reply<Compliance>;
 
+installWebAssembly();
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
 scope.onmessage = (event: MessageEvent<ToCompliance>) => {

@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
 import { projectWeather, sizeProject, type Project, type Sizing, type WeatherYear } from "@arroyo/core";
+import { installWebAssembly } from "@arroyo/adapters/kernel";
 import type { Reply } from "./useFound.ts";
 
 export interface ToSizing {
@@ -8,6 +9,7 @@ export interface ToSizing {
 }
 export type FromSizing = Reply<Sizing>;
 
+installWebAssembly();
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
 scope.onmessage = (event: MessageEvent<ToSizing>) => {

@@ -10,8 +10,10 @@ import {
   type RunSettings,
   type WeatherYear,
 } from "@arroyo/core";
+import { installWebAssembly } from "@arroyo/adapters/kernel";
 import type { FromLive, ToLive } from "./messages.ts";
 
+installWebAssembly();
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 const post = (message: FromLive, transfer: Transferable[] = []): void => scope.postMessage(message, transfer);
 

@@ -116,7 +116,7 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
       unconverged: sum(kernel.books.unconverged),
       steps: model.stepsPerHour * (short ? 24 * short.days.length : hours),
     },
-    timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast },
+    timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast, kernel: kernel.kind },
   });
   const series = log.series();
   return { summary: { ...summary, fingerprint: seriesHash({ series }) }, series };

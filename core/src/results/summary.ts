@@ -126,6 +126,7 @@ export const summarySchema = z.strictObject({
       run: z.number(),
       cast: z.number().describe("Shadow cast, part of compile."),
       recast: z.number().int().describe("Faces whose shadows were cast anew."),
+      kernel: z.string().optional().describe("What the step's walks were written in; the figures are the same to the bit."),
     })
     .describe("s."),
 });

@@ -8,6 +8,7 @@ export * from "./model.ts";
 export * from "./catalogue.ts";
 export * from "./state.ts";
 export * from "./stepKernel.ts";
+export * from "./walks.ts";
 export * from "./daylight.ts";
 export * from "./terms.ts";
 export * from "./weather.ts";

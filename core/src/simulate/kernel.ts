@@ -6,8 +6,9 @@ import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./d
 import { circuitTemperatures, readyPass, settlePass, stateTemperatures } from "./films.ts";
 import { TERM, type CompiledModel } from "./model.ts";
 import { SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
-import { stepKernel, type StepKernel } from "./stepKernel.ts";
+import { stepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
+import type { StepKernel } from "./walks.ts";
 import { moisture } from "./zones.ts";
 
 /** A run stopped because a value was no number any more. */

@@ -2,7 +2,7 @@ import { extraterrestrial, LEAST_COSINE, MONTH_OF_DAY, PEREZ_LIMITS, PEREZ_TABLE
 import { ANGLE_STEPS } from "../fabric/index.ts";
 import { GLASS_NODES, OPTIC, OPTICS, type CompiledModel } from "./model.ts";
 import { SKY, SUN, type KernelState } from "./state.ts";
-import type { StepKernel } from "./stepKernel.ts";
+import type { StepKernel } from "./walks.ts";
 
 const ROW = ANGLE_STEPS + 1;
 /** Days whose extraterrestrial irradiance is read often. */
