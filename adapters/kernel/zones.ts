@@ -14,6 +14,12 @@ import {
   m_passZone1,
   m_radiantWeight,
   m_sweeps,
+  m_termControl,
+  m_termKind,
+  m_terms,
+  m_termSchedule,
+  m_termValue,
+  m_termZone,
   m_zones,
   m_zoneVolume,
   MODE_COOL,
@@ -25,6 +31,7 @@ import {
   MODE_FREE_FULL,
   MODE_HEAT,
   MODE_HEAT_FULL,
+  n_hourTerms,
   n_passNow,
   p_blocks,
   p_rowBlock,
@@ -45,10 +52,12 @@ import {
   s_extraTarget,
   s_hourTerms,
   s_infiltrationFlow,
+  s_lightingLeft,
   s_mode,
   s_nodes,
   s_passNow,
   s_rhs,
+  s_scheduled,
   s_solution,
   s_sunToAir,
   s_values,
@@ -72,6 +81,25 @@ function held(mode: i32): bool {
 
 function fullAir(mode: i32): bool {
   return mode >= MODE_FREE_FULL;
+}
+
+export function terms(): void {
+  const zones = m_zones;
+  const count = m_terms;
+  const hourTerms = s_hourTerms;
+  const scheduled = s_scheduled;
+  const termKind = m_termKind;
+  const termZone = m_termZone;
+  const termSchedule = m_termSchedule;
+  const termControl = m_termControl;
+  const termValue = m_termValue;
+  hourTerms.clear(n_hourTerms);
+  for (let i = 0; i < count; i++) {
+    const value = termValue[i] * scheduled[termSchedule[i]];
+    const control = termControl[i];
+    const at = termKind[i] * zones + termZone[i];
+    hourTerms[at] = hourTerms[at] + (control < 0 ? value : value * s_lightingLeft[control]);
+  }
 }
 
 function addAir(): void {

@@ -35,6 +35,7 @@ const CONSTANTS: Readonly<Record<string, number>> = { FLOWS, OPTICS, ANGLE_STEPS
 const WEATHER = 6;
 
 interface Exports {
+  readonly terms: () => void;
   readonly darken: () => void;
   readonly sunOutside: () => void;
   readonly sunInside: () => void;
@@ -116,6 +117,7 @@ export function webAssemblyKernel(m: CompiledModel, weather: WeatherYear): StepK
     kind: "WebAssembly",
     model,
     state,
+    terms: walks.terms,
     darken: walks.darken,
     sunOutside: walks.sunOutside,
     sunInside: walks.sunInside,

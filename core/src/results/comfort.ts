@@ -28,35 +28,72 @@ export function predictedMeanVote(p: ComfortInputs): { pmv: number; ppd: number;
 /** Clothing temperature of the last vote, °C. */
 const SOLVED = new Float64Array(1);
 
-/** The vote by plain numbers, for loops. @see ComfortInputs for what they are */
+/** The vote by plain numbers. @see ComfortInputs for what they are */
 export function vote(air: number, radiant: number, speed: number, vapour: number, met: number, clo: number): number {
-  const m = met * 58.15;
-  const icl = 0.155 * clo;
-  const fcl = icl <= 0.078 ? 1 + 1.29 * icl : 1.05 + 0.645 * icl;
-  const forced = 12.1 * Math.sqrt(speed);
+  return voteOf(new Person(met, clo, speed), air, radiant, vapour);
+}
+
+/** What of ISO 7730 depends on a person's activity, met, clothing, clo, and the air's speed, m/s, alone: for loops over the hours of a year. */
+export class Person {
+  readonly icl: number;
+  readonly fcl: number;
+  readonly forced: number;
+  readonly guess: number;
+  readonly skin: number;
+  readonly radiation: number;
+  readonly clothed: number;
+  readonly m: number;
+  readonly vapour: number;
+  readonly sweat: number;
+  readonly breath: number;
+  readonly dryBreath: number;
+  readonly scale: number;
+  constructor(met: number, clo: number, speed: number) {
+    const m = met * 58.15;
+    const icl = 0.155 * clo;
+    const fcl = icl <= 0.078 ? 1 + 1.29 * icl : 1.05 + 0.645 * icl;
+    this.m = m;
+    this.icl = icl;
+    this.fcl = fcl;
+    this.forced = 12.1 * Math.sqrt(speed);
+    this.guess = 3.5 * (6.45 * icl + 0.1);
+    this.skin = 35.7 - 0.028 * m;
+    this.radiation = 3.96e-8 * fcl;
+    this.clothed = icl * fcl;
+    this.vapour = 5733 - 6.99 * m;
+    this.sweat = Math.max(0, 0.42 * (m - 58.15));
+    this.breath = 1.7e-5 * m;
+    this.dryBreath = 0.0014 * m;
+    this.scale = 0.303 * exp(-0.036 * m) + 0.028;
+  }
+}
+
+/** The vote of a person. @param air °C @param radiant °C @param vapour pressure of water vapour, Pa */
+export function voteOf(p: Person, air: number, radiant: number, vapour: number): number {
+  const { icl, fcl, forced, radiation, skin, clothed } = p;
   const tr4 = fourth(radiant + 273);
-  let t = air + (35.5 - air) / (3.5 * (6.45 * icl + 0.1));
+  let t = air + (35.5 - air) / p.guess;
   let hc = forced;
   for (let i = 0; i < 300; i++) {
     const natural = 2.38 * Math.sqrt(Math.sqrt(Math.abs(t - air)));
     hc = natural > forced ? natural : forced;
     const k = t + 273;
-    const miss = 35.7 - 0.028 * m - icl * (3.96e-8 * fcl * (fourth(k) - tr4) + fcl * hc * (t - air)) - t;
+    const miss = skin - icl * (radiation * (fourth(k) - tr4) + fcl * hc * (t - air)) - t;
     // Newton's rule; the film's own slope is a quarter of its value more where it is natural
-    const step = miss / (1 + icl * fcl * (4 * 3.96e-8 * k * k * k + (natural > forced ? 1.25 : 1) * hc));
+    const step = miss / (1 + clothed * (4 * 3.96e-8 * k * k * k + (natural > forced ? 1.25 : 1) * hc));
     t += step;
     if (Math.abs(step) < 1e-9) break;
   }
   SOLVED[0] = t;
   const load =
-    m -
-    3.05e-3 * (5733 - 6.99 * m - vapour) -
-    Math.max(0, 0.42 * (m - 58.15)) -
-    1.7e-5 * m * (5867 - vapour) -
-    0.0014 * m * (34 - air) -
-    3.96e-8 * fcl * (fourth(t + 273) - tr4) -
+    p.m -
+    3.05e-3 * (p.vapour - vapour) -
+    p.sweat -
+    p.breath * (5867 - vapour) -
+    p.dryBreath * (34 - air) -
+    radiation * (fourth(t + 273) - tr4) -
     fcl * hc * (t - air);
-  return (0.303 * exp(-0.036 * m) + 0.028) * load;
+  return p.scale * load;
 }
 
 /** Predicted percentage of dissatisfied, % (ISO 7730:2005, eq. 5). */
@@ -90,12 +127,22 @@ const LIMITS = { en: [10, 30], ashrae: [10, 33.5] } as const;
  * running mean is outside the range for which the band is defined. @param running mean of the outdoor temperature, °C
  */
 export function adaptiveSide(b: number, operative: number, running: number): number {
-  const ashrae = b >= 3;
-  const [low, high] = ashrae ? LIMITS.ashrae : LIMITS.en;
-  if (!(running >= low && running <= high)) return NaN;
-  const comfort = ashrae ? 0.31 * running + 17.8 : 0.33 * running + 18.8;
-  const [below, above] = BANDS[b];
-  return operative < comfort - below ? -1 : operative > comfort + above ? 1 : 0;
+  const limits = adaptiveLimits(running);
+  const low = limits[2 * b];
+  return low !== low ? NaN : operative < low ? -1 : operative > limits[2 * b + 1] ? 1 : 0;
+}
+
+/** Least and most operative temperature, °C, of every band of `adaptiveBands` at a running mean, [band][least, most]; NaN where a band is not defined. */
+export function adaptiveLimits(running: number, into: Float64Array = new Float64Array(2 * BANDS.length)): Float64Array {
+  for (let b = 0; b < BANDS.length; b++) {
+    const ashrae = b >= 3;
+    const [low, high] = ashrae ? LIMITS.ashrae : LIMITS.en;
+    const comfort = !(running >= low && running <= high) ? NaN : ashrae ? 0.31 * running + 17.8 : 0.33 * running + 18.8;
+    const [below, above] = BANDS[b];
+    into[2 * b] = comfort - below;
+    into[2 * b + 1] = comfort + above;
+  }
+  return into;
 }
 
 /** Exponentially weighted running mean of daily mean outdoor temperatures of each day of a year that repeats, °C: θ = (1 − α)·Σ αⁱ·θ_{d−1−i} (EN 16798-1:2019, B.2.2). */

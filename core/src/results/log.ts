@@ -3,7 +3,7 @@ import type { Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
 import { FLOW, FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
-import { adaptiveBands, adaptiveSide, dissatisfied, runningMeans, vote } from "./comfort.ts";
+import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteOf } from "./comfort.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
 
@@ -62,6 +62,10 @@ export class RunLog {
   private readonly hourRadiant: Float64Array;
   private readonly hourVote: Float64Array;
   private readonly running: Float64Array;
+  /** People of each zone by winter and summer clothing, [zone·2 + summer]; limits of the adaptive bands on the day they were last asked for. */
+  private readonly people: readonly Person[];
+  private readonly limits = new Float64Array(2 * BANDS);
+  private limitsOf = -1;
   private readonly lightHours: Float64Array;
   private readonly sunHours: Float64Array;
   private readonly peak = { heat: 0, heatAt: -1, cool: 0, coolAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
@@ -102,6 +106,10 @@ export class RunLog {
     this.hourRadiant = f(zones);
     this.hourVote = f(zones);
     this.running = runningMeans(dailyMeans(weather));
+    this.people = Array.from({ length: 2 * zones }, (_, i) => {
+      const z = i >> 1;
+      return new Person(model.metabolicRate[z], i & 1 ? model.clothingSummer[z] : model.clothingWinter[z], model.airSpeed[z]);
+    });
     this.lightHours = f(model.daylight.sensors.length);
     this.sunHours = f(model.daylight.sensors.length);
   }
@@ -236,33 +244,39 @@ export class RunLog {
 
   /** Comfort of the hour where people are. */
   private comfort(kernel: YearKernel, hour: number): void {
-    const { model, weather, votes } = this;
+    const { model, votes, limits, hourVote, hourAir, hourRadiant, people, peopleHours, bandNone, bandCold, bandWarm } = this;
     const { zones, stepsPerHour } = model;
-    const r = kernel.record;
+    const { occupied, humidityRatio } = kernel.record;
     const { weight } = this.peak;
-    const running = this.running[Math.floor(hour / 24)];
+    const day = Math.floor(hour / 24);
+    const running = this.running[day];
+    if (day !== this.limitsOf) {
+      adaptiveLimits(running, limits);
+      this.limitsOf = day;
+    }
+    const season = running < COLD_SEASON ? 0 : 1;
+    const pressure = this.weather.pressure[hour];
     const asked = this.lines.wantsVotes;
     for (let z = 0; z < zones; z++) {
-      const people = r.occupied[z] === 1;
-      this.hourVote[z] = NaN;
-      if (!people && !asked) continue;
-      const air = this.hourAir[z] / stepsPerHour;
-      const radiant = this.hourRadiant[z] / stepsPerHour;
-      const clothing = running < COLD_SEASON ? model.clothingWinter[z] : model.clothingSummer[z];
-      const pmv = vote(air, radiant, model.airSpeed[z], vapourPressure(r.humidityRatio[z], weather.pressure[hour]), model.metabolicRate[z], clothing);
-      this.hourVote[z] = pmv;
-      if (!people) continue;
-      this.peopleHours[z] += weight;
+      const present = occupied[z] === 1;
+      hourVote[z] = NaN;
+      if (!present && !asked) continue;
+      const air = hourAir[z] / stepsPerHour;
+      const radiant = hourRadiant[z] / stepsPerHour;
+      const pmv = voteOf(people[2 * z + season], air, radiant, vapourPressure(humidityRatio[z], pressure));
+      hourVote[z] = pmv;
+      if (!present) continue;
+      peopleHours[z] += weight;
       votes.sum[z] += weight * pmv;
       votes.dissatisfied[z] += weight * dissatisfied(pmv);
       if (pmv < votes.min[z]) votes.min[z] = pmv;
       if (pmv > votes.max[z]) votes.max[z] = pmv;
       const operative = 0.5 * (air + radiant);
       for (let b = 0; b < BANDS; b++) {
-        const side = adaptiveSide(b, operative, running);
-        if (side !== side) this.bandNone[z * BANDS + b] += weight;
-        else if (side < 0) this.bandCold[z * BANDS + b] += weight;
-        else if (side > 0) this.bandWarm[z * BANDS + b] += weight;
+        const low = limits[2 * b];
+        if (low !== low) bandNone[z * BANDS + b] += weight;
+        else if (operative < low) bandCold[z * BANDS + b] += weight;
+        else if (operative > limits[2 * b + 1]) bandWarm[z * BANDS + b] += weight;
       }
     }
   }

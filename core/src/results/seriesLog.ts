@@ -44,6 +44,9 @@ export class SeriesLog {
   private readonly zoneReads: Int32Array;
   private readonly zoneColumns: Float64Array[];
   private readonly zoneSum: Float64Array;
+  /** Hours not yet put into the columns, [hour of the buffer][line]: columns are written a day at a time, each at one stretch. */
+  private readonly waiting: Float64Array;
+  private waits = 0;
   private readonly faceLines: {
     readonly name: FaceQuantity;
     readonly element: number;
@@ -71,6 +74,7 @@ export class SeriesLog {
     });
     this.zoneColumns = Array.from({ length: this.zoneSpecs.length * model.zones }, column);
     this.zoneSum = new Float64Array(this.zoneColumns.length);
+    this.waiting = new Float64Array(24 * this.zoneColumns.length);
     this.faceLines = [];
     for (const q of faceQuantities) {
       if (!asked.has(q.name)) continue;
@@ -123,22 +127,37 @@ export class SeriesLog {
   /** @param votes predicted mean vote of the hour by zone; NaN where it was not asked for */
   closeHour(votes: Float64Array): void {
     const { zones, stepsPerHour: n } = this.model;
-    const { zoneReads, zoneSum } = this;
-    for (let q = 0; q < zoneReads.length; q++)
-      for (let z = 0; z < zones; z++) {
-        const at = q * zones + z;
-        let v = zoneSum[at] / n;
-        if (zoneReads[q] === R.relativeHumidity) v = 100 * relativeHumidity(this.air[z] / n, v, this.pressure);
-        else if (zoneReads[q] === R.predictedMeanVote) v = votes[z];
-        this.zoneColumns[at][this.hours] = v;
-        zoneSum[at] = 0;
-      }
-    this.air.fill(0);
+    const { zoneReads, zoneSum, waiting, air, pressure } = this;
+    const row = this.waits * zoneSum.length;
+    for (let q = 0; q < zoneReads.length; q++) {
+      const at = q * zones;
+      const read = zoneReads[q];
+      if (read === R.relativeHumidity)
+        for (let z = 0; z < zones; z++) waiting[row + at + z] = 100 * relativeHumidity(air[z] / n, zoneSum[at + z] / n, pressure);
+      else if (read === R.predictedMeanVote) for (let z = 0; z < zones; z++) waiting[row + at + z] = votes[z];
+      else for (let z = 0; z < zones; z++) waiting[row + at + z] = zoneSum[at + z] / n;
+    }
+    zoneSum.fill(0);
+    air.fill(0);
+    this.waits++;
+    if (this.waits === 24) this.putDay(this.hours + 1);
     for (let l = 0; l < this.faceLines.length; l++) {
       this.faceLines[l].values[this.hours] = this.faceSum[l] / n;
       this.faceSum[l] = 0;
     }
     this.hours++;
+  }
+
+  /** Puts the waiting hours, which end before hour `end` of the run, into the columns. */
+  private putDay(end: number): void {
+    const { zoneColumns, waiting, waits } = this;
+    const lines = zoneColumns.length;
+    const first = end - waits;
+    for (let l = 0; l < lines; l++) {
+      const column = zoneColumns[l];
+      for (let h = 0; h < waits; h++) column[first + h] = waiting[h * lines + l];
+    }
+    this.waits = 0;
   }
 
   /** Daylight of the hour, one value a sensor. */
@@ -147,6 +166,7 @@ export class SeriesLog {
   }
 
   series(): Series[] {
+    this.putDay(this.hours);
     const { model } = this;
     const { zones, zoneIds } = model;
     const common = { kind: "mean" as const, start: this.firstDay * 24, step: 3600 };

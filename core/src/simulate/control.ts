@@ -27,29 +27,34 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const r = s.record;
   const b = s.boundary;
   const t = s.hourTerms;
-  const { zones } = m;
+  const { zones, conditioning, radiantWeight, occupancy, heatingSetpoint, heatingSetback, coolingSetpoint, coolingSetback, recoverySensible } = m;
+  const { scheduled, airStart, startKind, airFlow, airSupply, infiltrationFlow } = s;
+  const { airTemperature, radiantTemperature, heatTarget, coolTarget, occupied } = r;
+  const outdoorAir = TERM.outdoorAir * zones;
+  const airLeakage = TERM.airLeakage * zones;
+  const { outdoor, density } = b;
   for (let z = 0; z < zones; z++) {
-    const inUse = m.schedules[m.conditioning[z]][hour] >= 0.5;
-    const air = r.airTemperature[z];
-    s.airStart[z] = air;
-    const sensed = air + m.radiantWeight[z] * (r.radiantTemperature[z] - air);
+    const inUse = scheduled[conditioning[z]] >= 0.5;
+    const air = airTemperature[z];
+    airStart[z] = air;
+    const sensed = air + radiantWeight[z] * (radiantTemperature[z] - air);
     const early = !inUse && m.optimumStart[z] > 0 && startsEarly(m, s, z, hour, k, sensed);
-    if (inUse && s.startKind[z] !== 0) learnRate(s, z, sensed);
+    if (inUse && startKind[z] !== 0) learnRate(s, z, sensed);
     const wanted = inUse || early;
-    r.heatTarget[z] = wanted ? m.heatingSetpoint[z] : m.heatingSetback[z];
-    r.coolTarget[z] = wanted ? m.coolingSetpoint[z] : m.coolingSetback[z];
-    r.occupied[z] = m.occupancy[z] >= 0 && m.schedules[m.occupancy[z]][hour] > 0 && inUse ? 1 : 0;
+    const heat = wanted ? heatingSetpoint[z] : heatingSetback[z];
+    const cool = wanted ? coolingSetpoint[z] : coolingSetback[z];
+    heatTarget[z] = heat;
+    coolTarget[z] = cool;
+    occupied[z] = occupancy[z] >= 0 && scheduled[occupancy[z]] > 0 && inUse ? 1 : 0;
     // recovery runs when it brings the supply toward the band between the set-points
-    const heat = r.heatTarget[z];
-    const cool = r.coolTarget[z];
     const heated = heat === heat;
     const cooled = cool === cool;
     const middle = heated ? (cooled ? 0.5 * (heat + cool) : heat + HALF_BAND) : FREE_MIDDLE;
-    const useful = b.outdoor < air ? air < middle : air > middle;
-    s.airFlow[z] = t[TERM.outdoorAir * zones + z] * m.airDensity;
-    s.airSupply[z] = useful ? m.recoverySensible[z] : 0;
-    s.infiltrationFlow[z] = t[TERM.airLeakage * zones + z] * b.density;
-    if (mayOpen(m, z)) extraAir(m, s, z, hour);
+    const useful = outdoor < air ? air < middle : air > middle;
+    airFlow[z] = t[outdoorAir + z] * m.airDensity;
+    airSupply[z] = useful ? recoverySensible[z] : 0;
+    infiltrationFlow[z] = t[airLeakage + z] * density;
+    if (m.mayOpen[z] === 1) extraAir(m, s, z);
     else {
       s.extraKind[z] = EXTRA.NONE;
       s.extraMost[z] = 0;
@@ -61,9 +66,9 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
       l.kind === 0
         ? facadeFlow(l.size, facadePressure(b.wind * l.profile, b.density, air, b.outdoor, m.zoneHeight[l.zone]), l.pressure)
         : leakageFlow(l.size, m.leak, air - b.outdoor, b.wind);
-    s.infiltrationFlow[l.zone] += flow * m.schedules[l.schedule][hour] * b.density;
+    s.infiltrationFlow[l.zone] += flow * s.scheduled[l.schedule] * b.density;
   }
-  for (let p = 0; p < m.passFlow.length; p++) s.passNow[p] = m.passFlow[p] * m.schedules[m.passSchedule[p]][hour] * m.airDensity;
+  for (let p = 0; p < m.passFlow.length; p++) s.passNow[p] = m.passFlow[p] * s.scheduled[m.passSchedule[p]] * m.airDensity;
 }
 
 /** Whether a zone out of use begins now to meet its set-point when use begins. */
@@ -97,12 +102,8 @@ function learnRate(s: KernelState, z: number, sensed: number): void {
   s.startKind[z] = 0;
 }
 
-/** Whether a zone has any way to extra outdoor air. */
-const mayOpen = (m: CompiledModel, z: number): boolean =>
-  m.nightFlow[z] > 0 || m.freeFlow[z] > 0 || (m.windows[z].length > 0 && m.windowAbove[z] === m.windowAbove[z]);
-
 /** Extra outdoor air a zone may take in this step: night ventilation, else windows, else free cooling. */
-function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number): void {
+function extraAir(m: CompiledModel, s: KernelState, z: number): void {
   const b = s.boundary;
   const air = s.airStart[z];
   const sensed = air + m.radiantWeight[z] * (s.record.radiantTemperature[z] - air);
@@ -112,7 +113,7 @@ function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number): vo
   s.extraMost[z] = 0;
   const floor = heat === heat ? heat + ABOVE_HEATING : -Infinity;
   const helps = b.outdoor < sensed - LEAST_HELP;
-  if (m.nightFlow[z] > 0 && m.schedules[m.nightSchedule[z]][hour] >= 0.5) {
+  if (m.nightFlow[z] > 0 && s.scheduled[m.nightSchedule[z]] >= 0.5) {
     const limit = m.nightAbove[z];
     if (limit !== limit) {
       // without limit it runs whatever the temperatures are
@@ -135,7 +136,7 @@ function extraAir(m: CompiledModel, s: KernelState, z: number, hour: number): vo
     const open = s.windowsOpen[z] === 1;
     const warm = sensed > (open ? target - 1e-6 : target + WINDOW_BAND);
     const allowed =
-      m.schedules[m.windowSchedule[z]][hour] >= 0.5 &&
+      s.scheduled[m.windowSchedule[z]] >= 0.5 &&
       b.outdoor >= m.windowOutdoor[z] &&
       b.wind <= m.windowWind[z] &&
       b.outdoor < sensed - (open ? 0 : LEAST_HELP) &&
@@ -176,7 +177,8 @@ export function startModes(m: CompiledModel, s: KernelState): void {
 }
 
 /** Blinds by their control, from the sun and the room of the step before. */
-export function blinds(m: CompiledModel, s: KernelState, hour: number): void {
+export function blinds(m: CompiledModel, s: KernelState): void {
+  if (!m.anyBlind) return;
   const r = s.record;
   for (let i = m.groundEnd; i < m.exterior; i++) {
     const j = i - m.groundEnd;
@@ -187,7 +189,7 @@ export function blinds(m: CompiledModel, s: KernelState, hour: number): void {
     if (spec.control === 0) next = r.incident[i] > (down ? BLIND_RELEASE : 1) * spec.threshold;
     else if (spec.control === 1)
       next = r.airTemperature[m.zone1[i]] > spec.threshold - (down ? BLIND_BAND : 0) && r.incident[i] > (down ? BLIND_RELEASE : 1) * LEAST_SUN;
-    else if (spec.control === 2) next = m.schedules[spec.schedule][hour] >= 0.5;
+    else if (spec.control === 2) next = s.scheduled[spec.schedule] >= 0.5;
     else next = true;
     if (next !== down) {
       s.blindDown[j] = next ? 1 : 0;

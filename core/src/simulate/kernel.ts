@@ -127,13 +127,18 @@ export class YearKernel {
     const m = this.model;
     const s = this.state;
     const clock = hour + 8760 * year;
-    if (k === 0) this.checkStates(hour);
+    if (k === 0) {
+      this.checkStates(hour);
+      const { scheduled } = s;
+      const { schedules } = m;
+      for (let row = 0; row < schedules.length; row++) scheduled[row] = schedules[row][clock];
+    }
     this.boundary(hour, k);
-    blinds(m, s, clock);
+    blinds(m, s);
     sunlight(m, s, this.inner, hour, k);
     if (k === 0) {
       if (m.daylight.sensors.length > 0) this.daylight(hour);
-      this.sumTerms(clock);
+      this.inner.terms();
     }
     control(m, s, clock, k);
     startModes(m, s);
@@ -172,19 +177,6 @@ export class YearKernel {
     const { airTemperature, humidityRatio } = this.record;
     const lost = airTemperature.findIndex((t, z) => !Number.isFinite(t) || !Number.isFinite(humidityRatio[z]));
     throw new RunError(m.zoneNames[lost], (hour + 8759) % 8760, Object.fromEntries(m.zoneNames.map((name, z) => [name, this.good[z]])));
-  }
-
-  private sumTerms(clock: number): void {
-    const m = this.model;
-    const t = this.state.hourTerms;
-    t.fill(0);
-    const left = this.state.lightingLeft;
-    for (let i = 0; i < m.terms; i++) {
-      const index = m.termKind[i] * m.zones + m.termZone[i];
-      const control = m.termControl[i];
-      const value = m.termValue[i] * m.schedules[m.termSchedule[i]][clock];
-      t[index] += control < 0 ? value : value * left[control];
-    }
   }
 
   /** Daylight at the sensor points of the hour, lx, and what it leaves of the lighting. */

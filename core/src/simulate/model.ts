@@ -178,6 +178,8 @@ export interface CompiledModel {
   readonly glassOptics: Float64Array;
   /** Whether any glass has gaps that answer temperature. */
   readonly variableGlass: boolean;
+  /** Whether any glass has a blind. */
+  readonly anyBlind: boolean;
   /** Angular tables of all constructions, ANGLE_STEPS + 1 values a row. */
   readonly angleTable: Float64Array;
   /** Ground: row of the monthly temperature table, and conductance to it. */
@@ -231,6 +233,8 @@ export interface CompiledModel {
   /** Windows that can be opened, by zone, and their limits; NaN: never. */
   readonly windows: readonly (readonly FreeOpening[])[];
   readonly windowAbove: Float64Array;
+  /** 1: the zone has some way to extra outdoor air. */
+  readonly mayOpen: Uint8Array;
   readonly windowOutdoor: Float64Array;
   readonly windowWind: Float64Array;
   readonly windowSchedule: Int32Array;

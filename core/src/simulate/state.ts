@@ -237,6 +237,8 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     beamOn: f(m.exterior),
     diffuseOn: f(m.exterior),
     hourTerms,
+    /** Schedules in the hour, by row. */
+    scheduled: f(m.schedules.length),
     /** No sun in the last step: its arrays are empty already. */
     dark: false,
     /** Its arrays were filled anew: no correction of full exchange is in them. */

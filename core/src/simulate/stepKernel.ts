@@ -5,7 +5,7 @@ import type { CompiledModel } from "./model.ts";
 import { kernelState } from "./state.ts";
 import { darken, sunInside, sunOutside } from "./sunlight.ts";
 import type { StepKernel } from "./walks.ts";
-import { solveZones } from "./zones.ts";
+import { solveZones, sumTerms } from "./zones.ts";
 
 /** Makes the walks for a model with fresh states; null: cannot, and the ones written here do. */
 export type KernelMaker = (m: CompiledModel, weather: WeatherYear) => StepKernel | null;
@@ -26,6 +26,7 @@ export function typeScriptKernel(m: CompiledModel, weather: WeatherYear): StepKe
     kind: "TypeScript",
     model: m,
     state: s,
+    terms: () => sumTerms(m, s),
     darken: () => darken(s),
     sunOutside: () => sunOutside(m, s),
     sunInside: () => sunInside(m, s),

@@ -11,6 +11,8 @@ export interface StepKernel {
   /** The model and the state with their arrays where this kernel reads and writes them. */
   readonly model: CompiledModel;
   readonly state: KernelState;
+  /** Gains and flows that schedules drive, summed by zone for the hour. */
+  terms(): void;
   /** Empties everything sun fills. */
   darken(): void;
   /** Sun on and through every outside face, from `state.sky`. */

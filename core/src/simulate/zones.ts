@@ -15,6 +15,18 @@ const held = (mode: number): boolean => mode === HEAT || mode === COOL || mode =
 /** Whether all of the extra air flows in a mode. */
 const fullAir = (mode: number): boolean => mode >= FREE_FULL;
 
+/** What schedules drive in the hour, summed by zone: gains and flows at full times the schedule, lighting times what daylight leaves of it. */
+export function sumTerms(m: CompiledModel, s: KernelState): void {
+  const { terms, zones, termKind, termZone, termSchedule, termControl, termValue } = m;
+  const { hourTerms, scheduled, lightingLeft } = s;
+  hourTerms.fill(0);
+  for (let i = 0; i < terms; i++) {
+    const value = termValue[i] * scheduled[termSchedule[i]];
+    const control = termControl[i];
+    hourTerms[termKind[i] * zones + termZone[i]] += control < 0 ? value : value * lightingLeft[control];
+  }
+}
+
 /** Air of the step in the zone system: capacity, outdoor air, air between zones, gains to the air and to radiation. */
 function addAir(m: CompiledModel, s: KernelState): void {
   const { zones, dt } = m;
