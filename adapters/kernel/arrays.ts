@@ -11,6 +11,21 @@ export class Reals {
   @inline @operator("[]=") set(i: i32, v: f64): void {
     store<f64>(changetype<usize>(this) + ((<usize>i) << 3), v);
   }
+  /** Two neighbours at once. */
+  @inline two(i: i32): v128 {
+    return v128.load(changetype<usize>(this) + ((<usize>i) << 3));
+  }
+  @inline put(i: i32, v: v128): void {
+    v128.store(changetype<usize>(this) + ((<usize>i) << 3), v);
+  }
+  /** Two neighbours, or one twice. */
+  @inline lanes(i: i32, pair: bool): v128 {
+    return pair ? this.two(i) : f64x2.splat(this[i]);
+  }
+  @inline putLanes(i: i32, v: v128, pair: bool): void {
+    if (pair) this.put(i, v);
+    else this[i] = f64x2.extract_lane(v, 0);
+  }
   @inline clear(n: i32): void {
     memory.fill(changetype<usize>(this), 0, (<usize>n) << 3);
   }

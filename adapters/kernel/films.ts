@@ -1,5 +1,5 @@
 // Films, closures and temperatures of faces: core/src/simulate/films.ts, operation by operation.
-import { Reals } from "./arrays";
+import { Integers, Reals } from "./arrays";
 import {
   b_weather,
   m_area,
@@ -71,18 +71,135 @@ const STEFAN_BOLTZMANN: f64 = 5.670374419e-8;
 const FOUR_SIGMA: f64 = 4 * STEFAN_BOLTZMANN;
 const LEAST_FILM: f64 = 0.1;
 
-function quickCbrt(x: f64): f64 {
-  if (!(x > 1e-12)) return 0;
-  const bits = reinterpret<u64>(x);
-  const high = <u64>(<u32>(<f64>(<u32>(bits >> 32)) * 0.3333333333333333 + 715094163.0));
-  const t = reinterpret<f64>((high << 32) | (bits & 0xffffffff));
-  const c = t * t * t;
-  return (t * (c + x + x)) / (c + c + x);
+/** Small steps of the walks, put in place of their calls. */
+class Inline {
+  /** Cube roots of two numbers to 1e-4, 0 below 1e-12 and for NaN. */
+  @inline static cubeRoots(x: v128): v128 {
+    // the upper halves of both numbers, a third of each, and back
+    const upper = i8x16.shuffle(x, x, 4, 5, 6, 7, 12, 13, 14, 15, 0, 0, 0, 0, 0, 0, 0, 0);
+    const third = f64x2.add(f64x2.mul(f64x2.convert_low_i32x4_u(upper), f64x2.splat(0.3333333333333333)), f64x2.splat(715094163.0));
+    const high = i64x2.shl(i64x2.extend_low_i32x4_u(i32x4.trunc_sat_f64x2_u_zero(third)), 32);
+    const t = v128.or(high, v128.and(x, i64x2.splat(0xffffffff)));
+    const c = f64x2.mul(f64x2.mul(t, t), t);
+    const root = f64x2.div(f64x2.mul(t, f64x2.add(f64x2.add(c, x), x)), f64x2.add(f64x2.add(c, c), x));
+    return v128.and(root, f64x2.gt(x, f64x2.splat(1e-12)));
+  }
+
+  /** Films of two faces by what they are warmer than their air, at least LEAST_FILM. */
+  @inline static films(difference: v128, warm: v128, cold: v128): v128 {
+    const least = f64x2.splat(LEAST_FILM);
+    const factor = v128.bitselect(warm, cold, f64x2.gt(difference, f64x2.splat(0)));
+    const h = f64x2.mul(factor, Inline.cubeRoots(f64x2.abs(difference)));
+    return v128.bitselect(least, h, f64x2.lt(h, least));
+  }
 }
 
-function film(difference: f64, warm: f64, cold: f64): f64 {
-  const h = difference > 0 ? warm * quickCbrt(difference) : cold * quickCbrt(-difference);
-  return h < LEAST_FILM ? LEAST_FILM : h;
+/** What is worked out for two neighbouring faces at once (`pair`), or for the last one. */
+class Faces {
+  @inline static outside(i: i32, pair: bool): void {
+    const outdoor = b_weather[0];
+    const skyTemperature = b_weather[1];
+    const sky = f64x2.splat(skyTemperature + 273.15);
+    const out = f64x2.splat(outdoor + 273.15);
+    const to = s_tout.lanes(i, pair);
+    const above = f64x2.gt(f64x2.sub(to, f64x2.splat(outdoor)), f64x2.splat(0));
+    const still = m_naturalOutside ? s_natural.lanes(i, pair) : v128.bitselect(m_steadyWarm0.lanes(i, pair), m_steadyCold0.lanes(i, pair), above);
+    const hv = f64x2.add(s_forced.lanes(i, pair), still);
+    const ts = f64x2.add(to, f64x2.splat(273.15));
+    const ts2 = f64x2.mul(ts, ts);
+    const e = f64x2.mul(m_emissivity0.lanes(i, pair), f64x2.splat(STEFAN_BOLTZMANN));
+    const seen = m_skyView.lanes(i, pair);
+    const hs = f64x2.mul(f64x2.mul(f64x2.mul(e, seen), f64x2.add(ts2, f64x2.mul(sky, sky))), f64x2.add(ts, sky));
+    const air = f64x2.mul(f64x2.mul(f64x2.mul(e, f64x2.sub(f64x2.splat(1), seen)), f64x2.add(ts2, f64x2.mul(out, out))), f64x2.add(ts, out));
+    const near = f64x2.add(hv, air);
+    s_ho.putLanes(i, f64x2.add(near, hs), pair);
+    s_drive.putLanes(i, f64x2.add(f64x2.mul(near, f64x2.splat(outdoor)), f64x2.mul(hs, f64x2.splat(skyTemperature))), pair);
+  }
+
+  @inline static massive(i: i32, pair: bool): void {
+    const one = f64x2.splat(1);
+    const hc = s_hc1.lanes(i, pair);
+    const hr = s_hr1.lanes(i, pair);
+    const go = f64x2.add(s_drive.lanes(i, pair), s_s0.lanes(i, pair));
+    const source = s_s1.lanes(i, pair);
+    const xo = f64x2.sub(s_ho.lanes(i, pair), m_nominal0.lanes(i, pair));
+    const xi = f64x2.sub(f64x2.add(hc, hr), m_nominal1.lanes(i, pair));
+    const oo = s_direct00.lanes(i, pair);
+    const oi = s_direct01.lanes(i, pair);
+    const ii = s_direct11.lanes(i, pair);
+    const eo = f64x2.add(one, f64x2.mul(oo, xo));
+    const ei = f64x2.add(one, f64x2.mul(ii, xi));
+    const cross = f64x2.mul(f64x2.mul(oi, oi), xo);
+    const inverse = f64x2.div(one, f64x2.sub(f64x2.mul(eo, ei), f64x2.mul(cross, xi)));
+    const b0 = f64x2.add(f64x2.add(s_p0.lanes(i, pair), f64x2.mul(oo, go)), f64x2.mul(oi, source));
+    const b1 = f64x2.add(f64x2.add(s_p1.lanes(i, pair), f64x2.mul(oi, go)), f64x2.mul(ii, source));
+    const beta = f64x2.mul(f64x2.sub(f64x2.mul(ii, eo), cross), inverse);
+    const alpha = f64x2.mul(f64x2.sub(f64x2.mul(b1, eo), f64x2.mul(f64x2.mul(oi, xo), b0)), inverse);
+    const outer = f64x2.mul(f64x2.sub(f64x2.mul(b0, ei), f64x2.mul(f64x2.mul(oi, xi), b1)), inverse);
+    Faces.close(i, pair, hc, hr, alpha, beta, outer, f64x2.mul(oi, inverse));
+  }
+
+  @inline static glass(i: i32, pair: bool): void {
+    const hc = s_hc1.lanes(i, pair);
+    const hr = s_hr1.lanes(i, pair);
+    const h = s_ho.lanes(i, pair);
+    const G = s_glassG.lanes(i - m_groundEnd, pair);
+    const hi = f64x2.add(hc, hr);
+    const inverse = f64x2.div(f64x2.splat(1), f64x2.add(f64x2.mul(h, hi), f64x2.mul(G, f64x2.add(h, hi))));
+    const go = f64x2.add(s_drive.lanes(i, pair), s_s0.lanes(i, pair));
+    const source = s_s1.lanes(i, pair);
+    const beta = f64x2.mul(f64x2.add(h, G), inverse);
+    const gamma = f64x2.mul(G, inverse);
+    const alpha = f64x2.add(f64x2.mul(gamma, go), f64x2.mul(beta, source));
+    const outer = f64x2.add(f64x2.mul(f64x2.mul(f64x2.add(hi, G), inverse), go), f64x2.mul(gamma, source));
+    Faces.close(i, pair, hc, hr, alpha, beta, outer, gamma);
+  }
+
+  /** Closed faces: temperatures by what their zone gives them, and their part in its equations. */
+  @inline static close(i: i32, pair: bool, hc: v128, hr: v128, alpha: v128, beta: v128, outer: v128, across: v128): void {
+    s_alpha1.putLanes(i, alpha, pair);
+    s_g11.putLanes(i, beta, pair);
+    s_alpha0.putLanes(i, outer, pair);
+    s_g01.putLanes(i, across, pair);
+    const one = f64x2.splat(1);
+    const area = m_area.lanes(i, pair);
+    const ac = f64x2.mul(area, hc);
+    const ar = f64x2.mul(area, hr);
+    const cross = f64x2.mul(f64x2.mul(ac, hr), beta);
+    const air = f64x2.mul(ac, f64x2.sub(one, f64x2.mul(hc, beta)));
+    const radiant = f64x2.mul(ar, f64x2.sub(one, f64x2.mul(hr, beta)));
+    const toAir = f64x2.mul(ac, alpha);
+    const toRadiant = f64x2.mul(ar, alpha);
+    Faces.toZone(m_zone1[i], v128.shuffle<f64>(air, cross, 0, 2), v128.shuffle<f64>(cross, radiant, 0, 2), v128.shuffle<f64>(toAir, toRadiant, 0, 2));
+    if (pair)
+      Faces.toZone(m_zone1[i + 1], v128.shuffle<f64>(air, cross, 1, 3), v128.shuffle<f64>(cross, radiant, 1, 3), v128.shuffle<f64>(toAir, toRadiant, 1, 3));
+  }
+
+  /** One face in the rows of its zone's air and radiant node: (what air loses, what goes across), (across, what radiation loses), sources. */
+  @inline static toZone(z: i32, airRow: v128, radiantRow: v128, sources: v128): void {
+    const minus = f64x2(0, -0.0);
+    const d = 4 * z;
+    s_values.put(d, f64x2.add(s_values.two(d), v128.xor(airRow, minus)));
+    s_values.put(d + 2, f64x2.add(s_values.two(d + 2), v128.xor(radiantRow, f64x2(-0.0, 0))));
+    s_rhs.put(2 * z, f64x2.add(s_rhs.two(2 * z), sources));
+  }
+}
+
+/** Films of the faces from `first` to `end` against the air of their zones, or outdoors where `zone` is no place. */
+function naturalFilms(first: i32, end: i32, film: Reals, t: Reals, zone: Integers, warm: Reals, cold: Reals): void {
+  const air = r_airTemperature;
+  const outdoor = b_weather[0];
+  const outside = changetype<usize>(zone) == 0;
+  let i = first;
+  for (; i + 1 < end; i += 2) {
+    const around = outside ? f64x2.splat(outdoor) : f64x2(air[zone[i]], air[zone[i + 1]]);
+    film.put(i, Inline.films(f64x2.sub(t.two(i), around), warm.two(i), cold.two(i)));
+  }
+  if (i < end) {
+    const around = outside ? outdoor : air[zone[i]];
+    const one = Inline.films(f64x2.splat(t[i] - around), f64x2.splat(warm[i]), f64x2.splat(cold[i]));
+    film[i] = f64x2.extract_lane(one, 0);
+  }
 }
 
 function forcedFilms(): void {
@@ -144,156 +261,32 @@ function insideFilms(): void {
   longwave(0, elements, s_hr1, tin, m_exchange1, false);
   longwave(exterior, elements, s_hr0, tout, m_exchange0, true);
   if (m_naturalInside) {
-    const warm0 = m_warm0;
-    const cold0 = m_cold0;
-    const warm1 = m_warm1;
-    const cold1 = m_cold1;
-    for (let i = 0; i < elements; i++) hc1[i] = film(tin[i] - air[zone1[i]], warm1[i], cold1[i]);
-    for (let i = exterior; i < elements; i++) hc0[i] = film(tout[i] - air[zone0[i]], warm0[i], cold0[i]);
+    naturalFilms(0, elements, hc1, tin, zone1, m_warm1, m_cold1);
+    naturalFilms(exterior, elements, hc0, tout, zone0, m_warm0, m_cold0);
     return;
   }
   for (let i = 0; i < elements; i++) hc1[i] = tin[i] > air[zone1[i]] ? m_steadyWarm1[i] : m_steadyCold1[i];
   for (let i = exterior; i < elements; i++) hc0[i] = tout[i] > air[zone0[i]] ? m_steadyWarm0[i] : m_steadyCold0[i];
 }
 
-function naturalFilms(first: i32, end: i32): void {
-  const outdoor = b_weather[0];
-  const warm0 = m_warm0;
-  const cold0 = m_cold0;
-  const natural = s_natural;
-  const tout = s_tout;
-  for (let i = first; i < end; i++) natural[i] = film(tout[i] - outdoor, warm0[i], cold0[i]);
-}
-
 function outsideFilms(first: i32, end: i32): void {
-  const steadyWarm0 = m_steadyWarm0;
-  const steadyCold0 = m_steadyCold0;
-  const naturalOutside = m_naturalOutside;
-  const emissivity0 = m_emissivity0;
-  const skyView = m_skyView;
-  const forced = s_forced;
-  const natural = s_natural;
-  const ho = s_ho;
-  const drive = s_drive;
-  const tout = s_tout;
-  const outdoor = b_weather[0];
-  const skyTemperature = b_weather[1];
-  const sky = skyTemperature + 273.15;
-  const sky2 = sky * sky;
-  const out = outdoor + 273.15;
-  const out2 = out * out;
-  for (let i = first; i < end; i++) {
-    const to = tout[i];
-    const d = to - outdoor;
-    const hv = forced[i] + (naturalOutside ? natural[i] : d > 0 ? steadyWarm0[i] : steadyCold0[i]);
-    const ts = to + 273.15;
-    const ts2 = ts * ts;
-    const e = emissivity0[i] * STEFAN_BOLTZMANN;
-    const seen = skyView[i];
-    const hs = e * seen * (ts2 + sky2) * (ts + sky);
-    const near = hv + e * (1.0 - seen) * (ts2 + out2) * (ts + out);
-    ho[i] = near + hs;
-    drive[i] = near * outdoor + hs * skyTemperature;
-  }
+  let i = first;
+  for (; i + 1 < end; i += 2) Faces.outside(i, true);
+  if (i < end) Faces.outside(i, false);
 }
 
 function closeMassive(): void {
-  const zone1 = m_zone1;
-  const area = m_area;
-  const nominal0 = m_nominal0;
-  const nominal1 = m_nominal1;
-  const p0 = s_p0;
-  const p1 = s_p1;
-  const s0 = s_s0;
-  const s1 = s_s1;
-  const alpha0 = s_alpha0;
-  const alpha1 = s_alpha1;
-  const g01 = s_g01;
-  const g11 = s_g11;
-  const hc1 = s_hc1;
-  const hr1 = s_hr1;
-  const drive = s_drive;
-  const ho = s_ho;
-  const direct00 = s_direct00;
-  const direct01 = s_direct01;
-  const direct11 = s_direct11;
-  const values = s_values;
-  const rhs = s_rhs;
-  const groundEnd = m_groundEnd;
-  for (let i = 0; i < groundEnd; i++) {
-    const hc = hc1[i];
-    const hr = hr1[i];
-    const go = drive[i] + s0[i];
-    const source = s1[i];
-    const xo = ho[i] - nominal0[i];
-    const xi = hc + hr - nominal1[i];
-    const oo = direct00[i];
-    const oi = direct01[i];
-    const ii = direct11[i];
-    const eo = 1.0 + oo * xo;
-    const ei = 1.0 + ii * xi;
-    const inverse = 1.0 / (eo * ei - oi * oi * xo * xi);
-    const b0 = p0[i] + oo * go + oi * source;
-    const b1 = p1[i] + oi * go + ii * source;
-    const beta = (ii * eo - oi * oi * xo) * inverse;
-    const alpha = (b1 * eo - oi * xo * b0) * inverse;
-    alpha1[i] = alpha;
-    g11[i] = beta;
-    alpha0[i] = (b0 * ei - oi * xi * b1) * inverse;
-    g01[i] = oi * inverse;
-    toZone(zone1[i], area[i] * hc, area[i] * hr, hc, hr, alpha, beta, values, rhs);
-  }
-}
-
-/** One outdoor face in the equations of its zone's air and radiant node. */
-function toZone(z: i32, ac: f64, ar: f64, hc: f64, hr: f64, alpha: f64, beta: f64, values: Reals, rhs: Reals): void {
-  const cross = ac * hr * beta;
-  const na = 2 * z;
-  const d = 2 * na;
-  values[d] = values[d] + ac * (1.0 - hc * beta);
-  values[d + 1] = values[d + 1] - cross;
-  values[d + 2] = values[d + 2] - cross;
-  values[d + 3] = values[d + 3] + ar * (1.0 - hr * beta);
-  rhs[na] = rhs[na] + ac * alpha;
-  rhs[na + 1] = rhs[na + 1] + ar * alpha;
+  const end = m_groundEnd;
+  let i = 0;
+  for (; i + 1 < end; i += 2) Faces.massive(i, true);
+  if (i < end) Faces.massive(i, false);
 }
 
 function closeGlass(): void {
-  const zone1 = m_zone1;
-  const area = m_area;
-  const s0 = s_s0;
-  const s1 = s_s1;
-  const alpha0 = s_alpha0;
-  const alpha1 = s_alpha1;
-  const g01 = s_g01;
-  const g11 = s_g11;
-  const hc1 = s_hc1;
-  const hr1 = s_hr1;
-  const drive = s_drive;
-  const ho = s_ho;
-  const glassG = s_glassG;
-  const values = s_values;
-  const rhs = s_rhs;
-  const groundEnd = m_groundEnd;
-  const exterior = m_exterior;
-  for (let i = groundEnd; i < exterior; i++) {
-    const hc = hc1[i];
-    const hr = hr1[i];
-    const h = ho[i];
-    const G = glassG[i - groundEnd];
-    const hi = hc + hr;
-    const inverse = 1.0 / (h * hi + G * (h + hi));
-    const go = drive[i] + s0[i];
-    const source = s1[i];
-    const beta = (h + G) * inverse;
-    const gamma = G * inverse;
-    const alpha = gamma * go + beta * source;
-    alpha1[i] = alpha;
-    g11[i] = beta;
-    alpha0[i] = (hi + G) * inverse * go + gamma * source;
-    g01[i] = gamma;
-    toZone(zone1[i], area[i] * hc, area[i] * hr, hc, hr, alpha, beta, values, rhs);
-  }
+  const end = m_exterior;
+  let i = m_groundEnd;
+  for (; i + 1 < end; i += 2) Faces.glass(i, true);
+  if (i < end) Faces.glass(i, false);
 }
 
 function closePartitions(): void {
@@ -397,8 +390,9 @@ export function coefficients(first: bool, anew: bool): void {
   if (anew) {
     insideFilms();
     if (m_naturalOutside) {
-      naturalFilms(0, m_opaqueEnd);
-      naturalFilms(m_groundEnd, m_exterior);
+      const outdoors = changetype<Integers>(0);
+      naturalFilms(0, m_opaqueEnd, s_natural, s_tout, outdoors, m_warm0, m_cold0);
+      naturalFilms(m_groundEnd, m_exterior, s_natural, s_tout, outdoors, m_warm0, m_cold0);
     }
   }
   outsideFilms(0, m_opaqueEnd);

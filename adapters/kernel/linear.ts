@@ -72,17 +72,17 @@ export function blockSweeps(v: Reals, b: Reals, x: Reals, tolerance: f64, most: 
   for (let sweep = 1; sweep <= most; sweep++) {
     let moved: f64 = 0;
     for (let i = 0; i < size; i++) {
-      let r0 = b[2 * i];
-      let r1 = b[2 * i + 1];
+      let r = b.two(2 * i);
       const end = rowStart[i + 1];
       for (let e = rowStart[i]; e < end; e++) {
         const at = 4 * rowBlock[e];
-        const j = 2 * rowColumn[e];
-        const x0 = x[j];
-        const x1 = x[j + 1];
-        r0 -= v[at] * x0 + v[at + 1] * x1;
-        r1 -= v[at + 2] * x0 + v[at + 3] * x1;
+        const xs = x.two(2 * rowColumn[e]);
+        const row0 = f64x2.mul(v.two(at), xs);
+        const row1 = f64x2.mul(v.two(at + 2), xs);
+        r = f64x2.sub(r, f64x2.add(v128.shuffle<f64>(row0, row1, 0, 2), v128.shuffle<f64>(row0, row1, 1, 3)));
       }
+      const r0 = f64x2.extract_lane(r, 0);
+      const r1 = f64x2.extract_lane(r, 1);
       const d = 4 * i;
       const inverse = 1.0 / (v[d] * v[d + 3] - v[d + 1] * v[d + 2]);
       const y0 = (v[d + 3] * r0 - v[d + 1] * r1) * inverse;

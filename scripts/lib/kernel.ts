@@ -30,6 +30,8 @@ export async function compileKernel(): Promise<string> {
       "stub",
       "--importMemory",
       "--noAssert",
+      "--enable",
+      "simd",
       "--disableWarning",
       "235",
     ]);
