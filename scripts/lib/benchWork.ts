@@ -1,4 +1,5 @@
 import { projectWeather, runToEnd, type WeatherYear } from "../../core/src/index.ts";
+import { installWebAssembly } from "../../adapters/src/stepKernel.ts";
 import { benchProject } from "./benchModel.ts";
 
 /** A fixed piece of arithmetic on typed arrays, about as the kernel does: seconds it takes now. */
@@ -13,6 +14,7 @@ export function calibrate(): number {
 
 /** Seconds a worker takes for `n` years of 20 zones at 15 minutes after one to warm up, and for as many calibrations. */
 export function years(n: number): { years: number; calibrations: number } {
+  installWebAssembly();
   const p = benchProject(20);
   const w = projectWeather(p) as WeatherYear;
   runToEnd(p, w, { stepsPerHour: 4 });

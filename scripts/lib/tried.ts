@@ -16,4 +16,10 @@ export const tried: readonly (readonly [change: string, gave: string])[] = [
   ["one pass instead of two in the hourly estimate (loads off by 2 % in the library, 15 % in the bench's rooms)", "0.6, dropped"],
   ["form: near sides found by a grid of cells in plan and height instead of every pair (500 spaces)", "0.5"],
   ["cube root seeded in single precision", "within noise, dropped"],
+  ["the walks of a step in WebAssembly, operation by operation: year, hourly", "0.58, 0.70"],
+  [
+    "schedules of the hour at hand in one array; a person's part of the vote and the day's adaptive limits worked out once; series put by days (hourly)",
+    "0.85",
+  ],
+  ["films, closures and sweeps two by two (SIMD): year, hourly", "0.90, 0.93"],
 ];

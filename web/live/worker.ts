@@ -103,7 +103,7 @@ async function follow(): Promise<void> {
     const many = Object.keys(p.zones).length > MANY_ZONES;
     if (
       (many || p.run.stepsPerHour > 1) &&
-      !(await year(p, w, { stepsPerHour: 1, ...(many && p.run.period === null ? { shortYear: true } : {}) }, mine, false))
+      !(await year(p, w, { stepsPerHour: 1, summaryOnly: true, ...(many && p.run.period === null ? { shortYear: true } : {}) }, mine, false))
     )
       return;
     await year(p, w, { stepsPerHour: p.run.stepsPerHour }, mine, true);

@@ -77,7 +77,7 @@ export class RunLog {
     this.weather = weather;
     this.firstDay = firstDay;
     this.days = short ? DAYS_A_YEAR : days;
-    this.lines = new SeriesLog(model, weather, firstDay, days, new Set([...usualQuantities, ...(settings.series ?? [])]));
+    this.lines = new SeriesLog(model, weather, firstDay, days, new Set(settings.summaryOnly ? [] : [...usualQuantities, ...(settings.series ?? [])]));
     this.heating = f(12 * zones);
     this.cooling = f(12 * zones);
     this.humidification = f(12 * zones);

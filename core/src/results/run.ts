@@ -119,7 +119,7 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
     timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast, kernel: kernel.kind },
   });
   const series = log.series();
-  return { summary: { ...summary, fingerprint: seriesHash({ series }) }, series };
+  return { summary: { ...summary, fingerprint: settings.summaryOnly ? "" : seriesHash({ series }) }, series };
 }
 
 /** Drives a run to its end. */

@@ -103,7 +103,7 @@ export const summarySchema = z.strictObject({
   unmetHours: z.number().describe("Hours in which any occupied zone is more than the tolerance beyond its set-point."),
   unmetTolerance: z.number().describe("K."),
   closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance."),
-  fingerprint: z.string().describe("Hash of every value of every series of the run, to the bit."),
+  fingerprint: z.string().describe("Hash of every value of every series of the run, to the bit; empty where none were kept."),
   warmupDays: z.number().int(),
   shortYear: z
     .strictObject({

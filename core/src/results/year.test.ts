@@ -178,6 +178,17 @@ describe("a run", () => {
 });
 
 describe("a period", () => {
+  it("keeps no series where the summary alone is wanted, which is the same but for its fingerprint", () => {
+    const p = boxProject({ glass: 0.3, gains: 300 });
+    const w = projectWeather(p) as WeatherYear;
+    const period = { firstDay: 20, days: 15 };
+    const whole = runToEnd(p, w, { stepsPerHour: 1, period });
+    const lean = runToEnd(p, w, { stepsPerHour: 1, period, summaryOnly: true });
+    expect(lean.series).toEqual([]);
+    expect(whole.series.length).toBeGreaterThan(4);
+    expect(lean.summary).toEqual({ ...whole.summary, fingerprint: "", timing: lean.summary.timing });
+    expect(summarySchema.parse(lean.summary)).toEqual(lean.summary);
+  });
   it("of six hours is the start of the day it begins, and a project's own period is taken where none is asked for", () => {
     const hours = run({ glass: 0.3 }, 4, undefined, { firstDay: 40, days: 0.25 });
     const day = run({ glass: 0.3 }, 4, undefined, { firstDay: 40, days: 1 });

@@ -300,6 +300,8 @@ export interface RunSettings {
   readonly shortYear?: boolean;
   /** Vectors of the reduced walls beyond what each needs, for refinement studies. */
   readonly furtherVectors?: number;
+  /** Keep no series: the summary alone, which then has no fingerprint. For estimates. */
+  readonly summaryOnly?: boolean;
   /** Names of extra hourly series to keep (see `simulate/catalogue.ts`). */
   readonly series?: readonly string[];
 }

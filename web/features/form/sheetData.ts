@@ -66,7 +66,7 @@ function typed(
   };
 }
 
-/** A column whose cells name one of a set of records. */
+/** A column whose cells name one of a set of records; `none`: how none of them reads, null where one is needed. */
 function named(
   project: Project,
   name: string,
@@ -74,20 +74,21 @@ function named(
   records: Readonly<Record<string, { readonly name: string }>>,
   path: (r: Row) => readonly string[] | null,
   read: (r: Row) => string | null,
-  none: string,
+  none: string | null,
 ): Column {
   return {
     key,
     name,
     value: (r) => {
       const id = read(r);
-      return id === null ? none : (records[id]?.name ?? id);
+      return id === null ? (none ?? "") : (records[id]?.name ?? id);
     },
     write: (r, text) => {
       const p = path(r);
       if (!p) return `${name} is not of this row.`;
       const t = text.trim().toLowerCase();
-      if (t === none.toLowerCase() || t === "") return [setChange(project, p, null)];
+      if (none === null && t === "") return `A ${name.toLowerCase()} is needed.`;
+      if (t === "" || t === none?.toLowerCase()) return [setChange(project, p, null)];
       const id = Object.keys(records).find((k) => k.toLowerCase() === t || records[k].name.toLowerCase() === t);
       return id ? [setChange(project, p, id)] : `There is no ${name.toLowerCase()} “${text}”.`;
     },
@@ -109,17 +110,15 @@ export function sheetOf(project: Project, sheet: SheetName): SheetData {
           value: (r) => at(r).name,
           write: (r, t) => (t.trim() ? [setChange(project, ["spaces", r.id, "name"], t.trim())] : "A name is needed."),
         },
-        {
-          ...named(
-            project,
-            "Storey",
-            "storey",
-            project.storeys,
-            (r) => ["spaces", r.id, "storey"],
-            (r) => at(r).storey,
-            "",
-          ),
-        },
+        named(
+          project,
+          "Storey",
+          "storey",
+          project.storeys,
+          (r) => ["spaces", r.id, "storey"],
+          (r) => at(r).storey,
+          null,
+        ),
         named(
           project,
           "Zone",
