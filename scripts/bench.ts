@@ -6,13 +6,15 @@ import { checkProject, deriveFaces, compile, installKernel, projectWeather, runT
 import { installWebAssembly } from "../adapters/src/stepKernel.ts";
 import { library } from "../demo/library.ts";
 import { benchProject, benchSizes } from "./lib/benchModel.ts";
-import { calibrate, years } from "./lib/benchWork.ts";
+import { calibrate } from "./lib/benchWork.ts";
 import { inThread } from "./lib/threads.ts";
 import { tried } from "./lib/tried.ts";
 
 /** npm run bench: times of a year by number of zones, of the shadow cast, of two workers, and what the step loop leaves on the heap; docs/performance.md and .local/bench.json. */
 const REPEATS = Number(process.env.BENCH_REPEATS ?? 5);
 const largest = Number(process.env.BENCH_ZONES ?? 500);
+/** A calibration on this kind of machine when nobody else uses it: the least seen, s. */
+const UNDISTURBED = 0.053;
 const clock = (): number => performance.now() / 1000;
 const median = (v: readonly number[]): number => [...v].sort((x, y) => x - y)[Math.floor(v.length / 2)];
 const fresh = (p: Project): Project => JSON.parse(JSON.stringify(p)) as Project;
@@ -144,23 +146,28 @@ for (const p of pairs)
   );
 
 const libraryWeather = projectWeather(library) as WeatherYear;
-const began = clock();
-const cast = compile(fresh(library), libraryWeather, 4, clock);
-const firstCompile = clock() - began;
+/** A cast is remembered by its geometry: one time each, between two calibrations. */
+function castOnce(project: Project): { timed: Timed; faces: number } {
+  const before = calibrate();
+  const { castSeconds, recast } = compile(project, libraryWeather, 4, clock);
+  const units = castSeconds / (0.5 * (before + calibrate()));
+  return { timed: { median: castSeconds, least: castSeconds, units }, faces: recast };
+}
+const { timed: castWhole, faces: wholeFaces } = castOnce(fresh(library));
 const moved = fresh(library);
 const window = Object.entries(moved.openings).find(([, o]) => o.kind === "placed" && o.use === "window");
 if (window && window[1].kind === "placed") window[1].offset += 0.1;
-const movedModel = compile(moved, libraryWeather, 4, clock);
+const { timed: castMoved, faces: movedFaces } = castOnce(moved);
 const shaded = fresh(library);
 const shade = shaded.shades.entrance;
 if (shade?.kind === "overhang") shade.depth += 0.1;
-const shadedModel = compile(shaded, libraryWeather, 4, clock);
+const { timed: castShaded, faces: shadedFaces } = castOnce(shaded);
 const year = timed(() => void runToEnd(fresh(library), libraryWeather, { stepsPerHour: 4 }));
 const hourly = timed(() => void runToEnd(fresh(library), libraryWeather, { stepsPerHour: 1, summaryOnly: true }));
 const check = timed(() => void checkProject(fresh(library)));
 console.log(`\n${library.name}: check ${check.median.toFixed(3)} s, year ${year.median.toFixed(2)} s, hourly ${hourly.median.toFixed(2)} s`);
 console.log(
-  `shadows: first cast ${cast.castSeconds.toFixed(2)} s (${cast.recast} faces), a window moved ${movedModel.castSeconds.toFixed(2)} s (${movedModel.recast}), one overhang deepened ${shadedModel.castSeconds.toFixed(2)} s (${shadedModel.recast})`,
+  `shadows: first cast ${castWhole.median.toFixed(2)} s (${wholeFaces} faces), a window moved ${castMoved.median.toFixed(2)} s (${movedFaces}), one overhang deepened ${castShaded.median.toFixed(2)} s (${shadedFaces})`,
 );
 /** A building as an edit leaves it: everything known but one moved space. */
 function edited(p: Project): Project {
@@ -174,14 +181,23 @@ const edit200 = timed(() => void checkProject(edited(spaces200)));
 console.log(`form: 500 spaces from outlines to faces ${form500.median.toFixed(3)} s, checks of 200 spaces after an edit ${edit200.median.toFixed(3)} s`);
 console.log(`heap left by a step: ${heap.toFixed(1)} bytes`);
 
-const SHARE = 4;
-const alone = years(SHARE);
-const pair = await Promise.all(
-  [0, 1].map(() => inThread<{ years: number; calibrations: number }>(new URL("./lib/benchWork.ts", import.meta.url), "years", SHARE)),
-);
-const slow = (read: (p: { years: number; calibrations: number }) => number): number => Math.max(...pair.map(read));
-const scaling = (2 * alone.years) / slow((p) => p.years);
-const possible = (2 * alone.calibrations) / slow((p) => p.calibrations);
+// alone and in pairs by turns, since the machine changes between minutes
+const SHARE = 3;
+interface Work {
+  years: number;
+  calibrations: number;
+}
+const inWorkers = (n: number): Promise<Work[]> =>
+  Promise.all(Array.from({ length: n }, () => inThread<Work>(new URL("./lib/benchWork.ts", import.meta.url), "years", SHARE)));
+const turns: { scaling: number; possible: number }[] = [];
+for (let turn = 0; turn < 3; turn++) {
+  const [alone] = await inWorkers(1);
+  const pair = await inWorkers(2);
+  const most = (read: (w: Work) => number): number => Math.max(...pair.map(read));
+  turns.push({ scaling: (2 * alone.years) / most((w) => w.years), possible: (2 * alone.calibrations) / most((w) => w.calibrations) });
+}
+turns.sort((a, b) => a.scaling / a.possible - b.scaling / b.possible);
+const { scaling, possible } = turns[1];
 console.log(`two workers: ${scaling.toFixed(2)} times one; the calibration loop ${possible.toFixed(2)} times`);
 
 mkdirSync(".local", { recursive: true });
@@ -197,10 +213,9 @@ const result = {
     check,
     year,
     hourly,
-    firstCompile,
-    cast: cast.castSeconds,
-    moved: { seconds: movedModel.castSeconds, faces: movedModel.recast },
-    shade: { seconds: shadedModel.castSeconds, faces: shadedModel.recast },
+    cast: castWhole.median,
+    moved: { seconds: castMoved.median, faces: movedFaces },
+    shade: { seconds: castShaded.median, faces: shadedFaces },
   },
   form: { faces500: form500, edit200 },
   heapPerStep: heap,
@@ -212,38 +227,37 @@ writeFileSync("docs/performance.md", page());
 function page(): string {
   const twenty = rows.find((r) => r.zones === 20);
   const verdict = (ok: boolean): string => (ok ? "met" : "**not met**");
-  const goals: [string, string, string, boolean][] = [];
+  const goals: string[][] = [];
+  const goal = (what: string, target: string, found: string, ok: boolean, undisturbed = ""): void =>
+    void goals.push([what, target, found, verdict(ok), undisturbed]);
+  /** A time against its target, as found and as it would be at the calibration of an undisturbed machine. */
+  const timeGoal = (what: string, target: number, t: Timed, digits = 2): void => {
+    const quiet = t.units * UNDISTURBED;
+    goal(
+      what,
+      `${target} s`,
+      `${t.median.toFixed(digits)} s (least ${t.least.toFixed(digits)})`,
+      t.median < target,
+      `${quiet.toFixed(digits)} s, ${verdict(quiet < target)}`,
+    );
+  };
   if (twenty) {
-    goals.push([
-      "20 zones of 8 faces, resolve, compile and year at 15 minutes",
-      "1.5 s",
-      `${twenty.year.median.toFixed(2)} s (least ${twenty.year.least.toFixed(2)})`,
-      twenty.year.median < 1.5,
-    ]);
-    goals.push([
-      "the same, hourly estimate",
-      "0.4 s",
-      `${twenty.hourly.median.toFixed(2)} s (least ${twenty.hourly.least.toFixed(2)})`,
-      twenty.hourly.median < 0.4,
-    ]);
+    timeGoal("20 zones of 8 faces, resolve, compile and year at 15 minutes", 1.5, twenty.year);
+    timeGoal("the same, hourly estimate", 0.4, twenty.hourly);
   }
   const big = rows.find((r) => r.zones === 500);
   if (big && twenty) {
-    goals.push([
-      "500 zones: time a face and step over that of 20 zones",
-      "about 1",
-      (big.faceStep / twenty.faceStep).toFixed(2),
-      big.faceStep / twenty.faceStep < 1.5,
-    ]);
-    goals.push(["500 zones: memory with the usual series", "1 GB", `${big.memory.toFixed(0)} MB`, big.memory < 1000]);
+    const ratio = big.year.units / big.faces / (twenty.year.units / twenty.faces);
+    goal("500 zones: calibrations a face over those of 20 zones", "about 1", ratio.toFixed(2), ratio < 1.5);
+    goal("500 zones: memory with the usual series", "1 GB", `${big.memory.toFixed(0)} MB`, big.memory < 1000);
   }
-  goals.push(["two workers over one, of what the calibration loop gives", "0.95", (scaling / possible).toFixed(2), scaling / possible >= 0.95]);
-  goals.push(["full shadow cast of the library", "2 s", `${cast.castSeconds.toFixed(2)} s`, cast.castSeconds < 2]);
-  goals.push(["one window moved", "0.3 s", `${movedModel.castSeconds.toFixed(2)} s`, movedModel.castSeconds < 0.3]);
-  goals.push(["one overhang deepened", "0.3 s", `${shadedModel.castSeconds.toFixed(2)} s`, shadedModel.castSeconds < 0.3]);
-  goals.push(["500 spaces from outlines to faces", "0.3 s", `${form500.median.toFixed(3)} s`, form500.median < 0.3]);
-  goals.push(["all checks of 200 spaces after an edit", "0.05 s", `${edit200.median.toFixed(3)} s`, edit200.median < 0.05]);
-  goals.push(["heap left by a step", "none", `${heap.toFixed(1)} bytes`, heap < 8]);
+  goal("two workers over one, of what the calibration loop gives", "0.95", (scaling / possible).toFixed(2), scaling / possible >= 0.95);
+  timeGoal("full shadow cast of the library", 2, castWhole);
+  timeGoal("one window moved", 0.3, castMoved);
+  timeGoal("one overhang deepened", 0.3, castShaded);
+  timeGoal("500 spaces from outlines to faces", 0.3, form500, 3);
+  timeGoal("all checks of 200 spaces after an edit", 0.05, edit200, 3);
+  goal("heap left by a step", "none", `${heap.toFixed(1)} bytes`, heap < 8);
   return [
     "# How fast",
     "",
@@ -251,9 +265,11 @@ function page(): string {
     "",
     "## Against the targets",
     "",
-    "| what | target | found | |",
-    "| --- | ---: | ---: | --- |",
-    ...goals.map(([what, target, found, ok]) => `| ${what} | ${target} | ${found} | ${verdict(ok)} |`),
+    `The last column is what was found in calibrations times ${1000 * UNDISTURBED} ms, which is what one takes here when nobody else uses the machine (the least seen): neighbours more than double it for minutes.`,
+    "",
+    "| what | target | found | | undisturbed |",
+    "| --- | ---: | ---: | --- | ---: |",
+    ...goals.map((g) => `| ${g.join(" | ")} |`),
     "",
     "## By number of zones",
     "",
@@ -276,7 +292,7 @@ function page(): string {
     "",
     "## The library",
     "",
-    `Check and geometry ${check.median.toFixed(3)} s, year ${year.median.toFixed(2)} s, hourly estimate ${hourly.median.toFixed(2)} s. The first compile casts all shadows (${cast.castSeconds.toFixed(2)} s, ${cast.recast} faces); after that a moved window casts ${movedModel.recast} (${movedModel.castSeconds.toFixed(2)} s) and a deeper canopy ${shadedModel.recast} (${shadedModel.castSeconds.toFixed(2)} s).`,
+    `Check and geometry ${check.median.toFixed(3)} s, year ${year.median.toFixed(2)} s, hourly estimate ${hourly.median.toFixed(2)} s. The first compile casts all shadows (${castWhole.median.toFixed(2)} s, ${wholeFaces} faces); after that a moved window casts ${movedFaces} (${castMoved.median.toFixed(2)} s) and a deeper canopy ${shadedFaces} (${castShaded.median.toFixed(2)} s).`,
     "",
     "## What was tried",
     "",

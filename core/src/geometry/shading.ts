@@ -28,23 +28,43 @@ function flatArea(p: Flat): number {
   return s / 2;
 }
 
-/** Part of convex `p` on the left (sign 1) or right (−1) of the line a→b. */
-function halfPlane(p: Flat, ax: number, ay: number, bx: number, by: number, sign: number): Flat {
-  const out: Flat = [];
-  const dx = bx - ax;
-  const dy = by - ay;
-  const side = (x: number, y: number): number => sign * (dx * (y - ay) - dy * (x - ax));
-  for (let i = 0; i < p.length; i += 2) {
-    const j = i + 2 === p.length ? 0 : i + 2;
-    const s0 = side(p[i], p[i + 1]);
-    const s1 = side(p[j], p[j + 1]);
-    if (s0 >= 0) out.push(p[i], p[i + 1]);
+/**
+ * Parts of convex `p` on the left and on the right of the line from corner `i` of `clip` to the next; empty where there is
+ * none. No function inside: one made at each call costs more than the cutting.
+ */
+function split(p: Flat, clip: Flat, i: number, leftPart: Flat, rightPart: Flat): void {
+  const next = i + 2 === clip.length ? 0 : i + 2;
+  const ax = clip[i];
+  const ay = clip[i + 1];
+  const dx = clip[next] - ax;
+  const dy = clip[next + 1] - ay;
+  leftPart.length = 0;
+  rightPart.length = 0;
+  const n = p.length;
+  if (n === 0) return;
+  let x0 = p[0];
+  let y0 = p[1];
+  let s0 = dx * (y0 - ay) - dy * (x0 - ax);
+  for (let k = 2; k <= n; k += 2) {
+    const j = k === n ? 0 : k;
+    const x1 = p[j];
+    const y1 = p[j + 1];
+    const s1 = dx * (y1 - ay) - dy * (x1 - ax);
+    if (s0 >= 0) leftPart.push(x0, y0);
+    if (s0 <= 0) rightPart.push(x0, y0);
     if ((s0 > 0 && s1 < 0) || (s0 < 0 && s1 > 0)) {
       const t = s0 / (s0 - s1);
-      out.push(p[i] + t * (p[j] - p[i]), p[i + 1] + t * (p[j + 1] - p[i + 1]));
+      const x = x0 + t * (x1 - x0);
+      const y = y0 + t * (y1 - y0);
+      leftPart.push(x, y);
+      rightPart.push(x, y);
     }
+    x0 = x1;
+    y0 = y1;
+    s0 = s1;
   }
-  return out.length >= 6 ? out : [];
+  if (leftPart.length < 6) leftPart.length = 0;
+  if (rightPart.length < 6) rightPart.length = 0;
 }
 
 /** What is left of convex pieces when a convex, counter-clockwise clip is taken out; again convex pieces. */
@@ -54,10 +74,11 @@ function subtractConvex(pieces: Flat[], clip: Flat): Flat[] {
     let inside = piece;
     const cut: Flat[] = [];
     for (let i = 0; i < clip.length && inside.length > 0; i += 2) {
-      const j = i + 2 === clip.length ? 0 : i + 2;
-      const outside = halfPlane(inside, clip[i], clip[i + 1], clip[j], clip[j + 1], -1);
+      const kept: Flat = [];
+      const outside: Flat = [];
+      split(inside, clip, i, kept, outside);
       if (outside.length > 0 && flatArea(outside) > 1e-12) cut.push(outside);
-      inside = halfPlane(inside, clip[i], clip[i + 1], clip[j], clip[j + 1], 1);
+      inside = kept;
     }
     if (inside.length > 0) rest.push(...cut);
     else rest.push(piece);
@@ -110,8 +131,9 @@ export function struckShares(window: readonly Vector[], normal: Vector, targets:
       if (Math.abs(flatArea(clip)) < 1e-10) continue;
       let left = pane;
       for (let i = 0; i < clip.length && left.length > 0; i += 2) {
-        const j = i + 2 === clip.length ? 0 : i + 2;
-        left = halfPlane(left, clip[i], clip[i + 1], clip[j], clip[j + 1], 1);
+        const kept: Flat = [];
+        split(left, clip, i, kept, []);
+        left = kept;
       }
       if (left.length > 0) sum += flatArea(left);
     }
