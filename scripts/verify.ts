@@ -4,7 +4,8 @@ import { boxClimates, boxProject, type BoxClimateName } from "../core/src/verifi
 import { boxCases, expectations, type BoxResult } from "../core/src/verification/boxCases.ts";
 import { closedRows, neumannFront, orderRows, refinementRows, steppedFront, type Row } from "../core/src/verification/rows.ts";
 import { steppedDecrement } from "../core/src/verification/walls.ts";
-import { periodicResponse, projectWeather, runToEnd, seriesHash, solidLayer, type WeatherYear } from "../core/src/index.ts";
+import { installKernel, periodicResponse, projectWeather, runToEnd, seriesHash, solidLayer, type Project, type WeatherYear } from "../core/src/index.ts";
+import { installWebAssembly } from "../adapters/src/stepKernel.ts";
 import { library } from "../demo/library.ts";
 import { bars, lines } from "./lib/plot.ts";
 import { inThread } from "./lib/threads.ts";
@@ -49,6 +50,27 @@ async function main(): Promise<void> {
     found: seriesHash(once) === seriesHash(again) ? 0 : 1,
     within: 0,
   });
+  const walks = (p: Project): string[] => {
+    const w = projectWeather(p) as WeatherYear;
+    const year = (): string => seriesHash(runToEnd(p, w, { stepsPerHour: 4 }));
+    const own = year();
+    installWebAssembly();
+    const fast = year();
+    installKernel(null);
+    return [own, fast];
+  };
+  for (const p of [library, free]) {
+    const [own, fast] = walks(p);
+    rows.push({
+      group: "same bits",
+      source: "the core's own walks",
+      name: `${p.name}, walked in WebAssembly`,
+      quantity: "hash differs",
+      expected: 0,
+      found: own === fast ? 0 : 1,
+      within: 0,
+    });
+  }
   const boxes = await allBoxes();
   for (const climate of climates) {
     const worst = Object.entries(boxes[climate]).reduce((a, b) => (b[1].closure > a[1].closure ? b : a));
