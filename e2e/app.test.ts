@@ -82,6 +82,8 @@ describe("the library", () => {
     await browser.exact();
     const live = await browser.text(INTENSITY, (t) => /^\d/.test(t));
     const fingerprint = await browser.text('[data-testid="fingerprint"]', (t) => t.length === 16);
+    // the browser's worker, the runner and the terminal all walk in WebAssembly, and say so
+    expect(await browser.text('main[aria-label="Energy"]', (t) => t.includes("walks in"))).toContain("walks in WebAssembly");
     await (await browser.button("Store a run")).click();
     await browser.find('[data-testid="run"] [role="progressbar"]');
     await browser.find('[data-testid="run"][data-status="done"]', 60);
@@ -91,6 +93,7 @@ describe("the library", () => {
     const terminal = simulate(document);
     expect(run.summary.energy.intensity).toBe(terminal.energy.intensity);
     expect(run.summary.fingerprint).toBe(terminal.fingerprint);
+    expect(run.summary.timing.kernel).toBe("WebAssembly");
     // Chromium computed the live year, Node the other two
     expect(fingerprint).toBe(terminal.fingerprint);
     await go(`/p/library/results?run=${run.hash}`);

@@ -4,7 +4,7 @@ import { solveZones } from "./zones";
 
 export * from "./arrays";
 export { book } from "./book";
-export { terms } from "./zones";
+export { eliminate, terms } from "./zones";
 export { darken, sunInside, sunOutside } from "./sun";
 
 /** One pass: films and closures, the zones' system, temperatures of faces. */

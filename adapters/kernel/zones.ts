@@ -140,6 +140,10 @@ function addAir(): void {
   }
 }
 
+export function eliminate(): void {
+  blockSolve(s_work, s_solution);
+}
+
 function solve(last: bool): void {
   if (!m_sweeps) {
     blockSolve(s_work, s_solution);

@@ -40,6 +40,7 @@ interface Exports {
   readonly sunOutside: () => void;
   readonly sunInside: () => void;
   readonly pass: (first: number, anew: number, last: number) => void;
+  readonly eliminate: () => void;
   readonly book: () => void;
 }
 
@@ -132,6 +133,7 @@ export function webAssemblyKernel(m: CompiledModel, weather: WeatherYear): StepK
       }
       walks.pass(first ? 1 : 0, anew ? 1 : 0, last ? 1 : 0);
     },
+    eliminate: walks.eliminate,
     book: walks.book,
   };
 }

@@ -21,6 +21,10 @@ export const tried: readonly (readonly [change: string, gave: string])[] = [
     "schedules of the hour at hand in one array; a person's part of the vote and the day's adaptive limits worked out once; series put by days (hourly)",
     "0.85",
   ],
+  [
+    "the library, hourly: luminance of sky patches without what cancels, only patches a sensor sees summed; no functions made inside the gap's Nusselt number; moisture solved by the kernel",
+    "0.6",
+  ],
   ["shadow cast: both parts of a cut from one walk, no function made inside it (the cast, not the year)", "0.4"],
   ["films, closures and sweeps two by two (SIMD): year, hourly", "0.90, 0.93"],
 ];

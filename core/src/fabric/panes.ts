@@ -115,28 +115,34 @@ export function gapConductance(gap: GapPhysics, outer: number, inner: number, ti
 
 /** Nusselt number of a closed gap (ISO 15099:2003, equations 45 to 53). @param aspect height over width */
 export function nusselt(rayleigh: number, aspect: number, tilt: number): number {
-  const upright = (): number => {
-    const nu1 =
-      rayleigh > 5e4
-        ? 0.0673838 * pow(rayleigh, 1 / 3)
-        : rayleigh > 1e4
-          ? 0.028154 * pow(rayleigh, 0.4134)
-          : 1 + (rayleigh > 0 ? 1.7596678e-10 * pow(rayleigh, 2.2984755) : 0);
-    const nu2 = rayleigh > 0 ? 0.242 * pow(rayleigh / aspect, 0.272) : 1;
-    return Math.max(nu1, nu2);
-  };
-  if (tilt > 90) return 1 + (upright() - 1) * sin(tilt * DEG);
-  if (tilt === 90) return upright();
-  const sixty = (): number => {
-    const x = pow(rayleigh / 3160, 20.6);
-    const big = 0.5 / pow(1 + x, 0.1);
-    const nu1 = pow(1 + pow((0.0936 * pow(rayleigh, 0.314)) / (1 + big), 7), 1 / 7);
-    const nu2 = (0.104 + 0.175 / aspect) * pow(rayleigh, 0.283);
-    return Math.max(nu1, nu2);
-  };
+  if (tilt > 90) return 1 + (uprightNusselt(rayleigh, aspect) - 1) * sin(tilt * DEG);
+  if (tilt === 90) return uprightNusselt(rayleigh, aspect);
   if (rayleigh <= 0) return 1;
-  if (tilt >= 60) return sixty() + ((tilt - 60) / 30) * (upright() - sixty());
+  if (tilt >= 60) {
+    const sixty = sixtyNusselt(rayleigh, aspect);
+    return sixty + ((tilt - 60) / 30) * (uprightNusselt(rayleigh, aspect) - sixty);
+  }
   const c = rayleigh * cos(tilt * DEG);
-  const plus = (x: number): number => (x + Math.abs(x)) / 2;
-  return 1 + 1.44 * plus(1 - 1708 / c) * (1 - (1708 * pow(sin(1.8 * tilt * DEG), 1.6)) / c) + plus(pow(c / 5830, 1 / 3) - 1);
+  return 1 + 1.44 * Math.max(0, 1 - 1708 / c) * (1 - (1708 * pow(sin(1.8 * tilt * DEG), 1.6)) / c) + Math.max(0, pow(c / 5830, 1 / 3) - 1);
+}
+
+/** Of an upright gap. @see nusselt */
+function uprightNusselt(rayleigh: number, aspect: number): number {
+  const nu1 =
+    rayleigh > 5e4
+      ? 0.0673838 * pow(rayleigh, 1 / 3)
+      : rayleigh > 1e4
+        ? 0.028154 * pow(rayleigh, 0.4134)
+        : 1 + (rayleigh > 0 ? 1.7596678e-10 * pow(rayleigh, 2.2984755) : 0);
+  const nu2 = rayleigh > 0 ? 0.242 * pow(rayleigh / aspect, 0.272) : 1;
+  return Math.max(nu1, nu2);
+}
+
+/** Of a gap at 60°. @see nusselt */
+function sixtyNusselt(rayleigh: number, aspect: number): number {
+  const x = pow(rayleigh / 3160, 20.6);
+  const big = 0.5 / pow(1 + x, 0.1);
+  const nu1 = pow(1 + pow((0.0936 * pow(rayleigh, 0.314)) / (1 + big), 7), 1 / 7);
+  const nu2 = (0.104 + 0.175 / aspect) * pow(rayleigh, 0.283);
+  return Math.max(nu1, nu2);
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { runToEnd } from "../results/index.ts";
-import { checkProject, clearSky, overcastSky, projectWeather, rayStrikes, skyLuminance } from "../simulate/index.ts";
+import { checkProject, clearSky, overcastSky, projectWeather, rayStrikes, skyLuminance, skyPatches } from "../simulate/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
 import { deriveSurroundings, struckShares, type Vector } from "./index.ts";
@@ -95,11 +95,19 @@ describe("the sky for daylight", () => {
   it("gives the horizontal illuminance it was asked for, overcast or clear", () => {
     for (const clearness of [0, 0.4, 1]) {
       const out = new Float64Array(200);
-      skyLuminance(patches, 10000, clearness, 0, 0.6, 0.8, out);
+      skyLuminance(skyPatches(patches), 10000, clearness, 0, 0.6, 0.8, out);
       const sum = out.reduce((s, l, p) => s + l * patches[p][2] * ((2 * Math.PI) / 200), 0);
       expect(sum).toBeCloseTo(10000, 6);
       expect(Math.min(...out)).toBeGreaterThan(0);
     }
+  });
+  it("is the CIE clear sky patch by patch where it is clear, but for its scale", () => {
+    const out = new Float64Array(200);
+    const sun: Vector = [0.48, 0.36, 0.8];
+    skyLuminance(skyPatches(patches), 10000, 1, ...sun, out);
+    const zenith = Math.acos(0.8);
+    const ratios = patches.map((d, p) => out[p] / clearSky(d[2], Math.acos(d[0] * sun[0] + d[1] * sun[1] + d[2] * sun[2]), zenith));
+    for (const r of ratios) expect(r / ratios[0]).toBeCloseTo(1, 9);
   });
   it("is three times as bright overhead as at the horizon when overcast, brightest by the sun when clear", () => {
     expect(overcastSky(1) / overcastSky(0)).toBeCloseTo(3, 12);

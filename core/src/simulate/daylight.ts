@@ -24,8 +24,9 @@ const OVERCAST_WALL = 0.396 + 0.1;
 /** One window's light on one sensor point. */
 export interface WindowLight {
   readonly element: number;
-  /** Illuminance per luminance of each sky patch, lx per cd/m². */
-  readonly patches: Float64Array;
+  /** Sky patches it shows the point, and illuminance per luminance of each, lx per cd/m². */
+  readonly patches: Int32Array;
+  readonly weights: Float64Array;
   /** Illuminance per beam-normal illuminance over the sun grid, 1. */
   readonly sun: Float64Array;
   /** Light reflected inside, lx per lx on the window's outside. */
@@ -58,8 +59,7 @@ export interface LightingControl {
 export interface DaylightModel {
   readonly sensors: readonly DaylightSensor[];
   readonly controls: readonly LightingControl[];
-  /** Directions and heights (sine) of the sky patches in plan coordinates. */
-  readonly patches: readonly Vector[];
+  readonly sky: SkyPatches;
 }
 
 /** Relative luminance of the CIE overcast sky (Moon and Spencer 1942). @param sine of the height */
@@ -69,33 +69,57 @@ export const overcastSky = (sine: number): number => (1 + 2 * sine) / 3;
 export function clearSky(sine: number, angle: number, zenith: number): number {
   const c = cos(angle);
   const z = cos(zenith);
-  return (
-    ((0.91 + 10 * exp(-3 * angle) + 0.45 * c * c) * (1 - exp(-0.32 / Math.max(0.01, sine)))) /
-    ((0.91 + 10 * exp(-3 * zenith) + 0.45 * z * z) * (1 - exp(-0.32)))
-  );
+  return ((0.91 + 10 * exp(-3 * angle) + 0.45 * c * c) * gradation(sine)) / ((0.91 + 10 * exp(-3 * zenith) + 0.45 * z * z) * gradation(1));
+}
+
+const gradation = (sine: number): number => 1 - exp(-0.32 / Math.max(0.01, sine));
+
+/** Patches of a sky of equal solid angles, and what of their luminance does not follow the sun. */
+export interface SkyPatches {
+  /** Directions in plan coordinates, [patch][3]. */
+  readonly directions: Float64Array;
+  /** Relative luminance under the overcast sky, and what a horizontal plane gets of it, both 1. */
+  readonly overcast: Float64Array;
+  readonly overcastSum: number;
+  /** Gradation of the clear sky from zenith to horizon, relative. */
+  readonly gradation: Float64Array;
+}
+
+/** A sky of patches by their directions. */
+export function skyPatches(patches: readonly Vector[]): SkyPatches {
+  const overcast = Float64Array.from(patches, (d) => overcastSky(d[2]));
+  return {
+    directions: Float64Array.from(patches.flat()),
+    overcast,
+    overcastSum: overcast.reduce((s, l, p) => s + l * patches[p][2], 0),
+    gradation: Float64Array.from(patches, (d) => gradation(d[2])),
+  };
 }
 
 /**
  * Luminance of the sky patches, cd/m², of a sky between overcast and clear that gives a diffuse horizontal
- * illuminance. @param clearness 0 overcast … 1 clear @param sun direction in plan coordinates @param out filled
+ * illuminance: what of the clear sky's luminance is the same for all patches cancels (see `clearSky`).
+ * @param clearness 0 overcast … 1 clear @param sun direction in plan coordinates @param out filled
  */
-export function skyLuminance(patches: readonly Vector[], illuminance: number, clearness: number, sx: number, sy: number, sz: number, out: Float64Array): void {
-  const zenith = acos(Math.max(-1, Math.min(1, sz)));
-  let overcast = 0;
-  let clear = 0;
-  const n = patches.length;
-  for (let p = 0; p < n; p++) overcast += overcastSky(patches[p][2]) * patches[p][2];
+export function skyLuminance(sky: SkyPatches, illuminance: number, clearness: number, sx: number, sy: number, sz: number, out: Float64Array): void {
+  const { directions, overcast, gradation } = sky;
+  const n = overcast.length;
   const solid = (2 * PI) / n;
-  if (clearness > 0) {
-    for (let p = 0; p < n; p++) {
-      const d = patches[p];
-      out[p] = clearSky(d[2], acos(Math.max(-1, Math.min(1, d[0] * sx + d[1] * sy + d[2] * sz))), zenith);
-      clear += out[p] * d[2];
-    }
+  const a = ((1 - clearness) * illuminance) / (sky.overcastSum * solid);
+  if (!(clearness > 0)) {
+    for (let p = 0; p < n; p++) out[p] = a * overcast[p];
+    return;
   }
-  const a = ((1 - clearness) * illuminance) / (overcast * solid);
-  const b = clear > 0 ? (clearness * illuminance) / (clear * solid) : 0;
-  for (let p = 0; p < n; p++) out[p] = a * overcastSky(patches[p][2]) + (clearness > 0 ? b * out[p] : 0);
+  let clear = 0;
+  for (let p = 0; p < n; p++) {
+    const d = 3 * p;
+    const c = Math.max(-1, Math.min(1, directions[d] * sx + directions[d + 1] * sy + directions[d + 2] * sz));
+    const relative = (0.91 + 10 * exp(-3 * acos(c)) + 0.45 * c * c) * gradation[p];
+    out[p] = relative;
+    clear += relative * directions[d + 2];
+  }
+  const b = (clearness * illuminance) / (clear * solid);
+  for (let p = 0; p < n; p++) out[p] = a * overcast[p] + b * out[p];
 }
 
 const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
@@ -122,7 +146,9 @@ export function rayStrikes(p: Vector, d: Vector, ring: readonly Vector[]): boole
   return true;
 }
 
-const lights = new Map<string, { patches: Float64Array; sun: Float64Array; overcast: number }>();
+/** Light of one window that does not depend on the room's surfaces, and its daylight factor under the overcast sky. */
+type DirectLight = Omit<WindowLight, "element" | "reflected"> & { readonly overcast: number };
+const lights = new Map<string, DirectLight>();
 
 /** Sensor points and lighting controls of a project. A controlled space without a sensor gets one in its middle, told as proposed. */
 export function daylightModel(
@@ -195,7 +221,7 @@ export function daylightModel(
         }
         // integrating sphere: E = Φ·ρ/(A·(1 − ρ)) (Hopkinson, Longmore and Petherbridge 1954, split flux)
         const reflected = (glass.diffuseVisible * share * e.area * reflections.mean) / (reflections.area * (1 - reflections.mean));
-        windows.push({ element, patches: light.patches, sun: light.sun, reflected });
+        windows.push({ element, patches: light.patches, weights: light.weights, sun: light.sun, reflected });
         factor += 100 * (light.overcast + reflected * (e.face.normal[2] > 0.7 ? 1 : OVERCAST_WALL));
       });
       sensors.push({ id: p.id, name: p.name, space, zone, proposed: p.proposed, place: p.place, windows, factor });
@@ -211,7 +237,7 @@ export function daylightModel(
       sensors: points.map((p, i) => ({ sensor: first + i, share: p.share * scale })),
     });
   }
-  return { sensors, controls, patches: sky.patches };
+  return { sensors, controls, sky: skyPatches(sky.patches) };
 }
 
 /** Corners of a four-sided opening; of another shape those of the rectangle of the same area about its middle. */
@@ -259,7 +285,7 @@ function windowLight(
   visible: Float64Array,
   casters: readonly (readonly Vector[])[],
   sky: ReturnType<typeof skyDirections>,
-): { patches: Float64Array; sun: Float64Array; overcast: number } {
+): DirectLight {
   const patches = new Float64Array(PATCHES);
   const along = minus(corners[1], corners[0]);
   const up = minus(corners[3], corners[0]);
@@ -299,7 +325,8 @@ function windowLight(
     norm += l * sky.patches[p][2] * ((2 * PI) / PATCHES);
     overcast += l * patches[p];
   }
-  return { patches, sun, overcast: overcast / norm };
+  const seen = Int32Array.from([...patches.keys()].filter((p) => patches[p] !== 0));
+  return { patches: seen, weights: Float64Array.from(seen, (p) => patches[p]), sun, overcast: overcast / norm };
 }
 
 /** Share of a control's lighting power left, from the daylight at its sensors, lx. */

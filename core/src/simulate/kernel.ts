@@ -154,7 +154,7 @@ export class YearKernel {
     advanceMelting(m, s);
     this.inner.book();
     circuits(m, s);
-    moisture(m, s);
+    moisture(m, s, this.inner);
     s.step++;
   }
 
@@ -184,6 +184,7 @@ export class YearKernel {
     const m = this.model;
     const s = this.state;
     const { daylight } = this.record;
+    const { luminance } = s;
     daylight.fill(0);
     s.lightingLeft.fill(1);
     const global = this.weather.globalHorizontal[hour];
@@ -197,7 +198,7 @@ export class YearKernel {
       // share of a clear sky by the ratio of beam to diffuse, as clearness is told (Perez 1990): overcast below 1.065, clear above 4.5
       const epsilon = diffuse > 0 ? (diffuse + beam) / diffuse : 10;
       const clearness = Math.max(0, Math.min(1, (epsilon - 1.065) / (4.5 - 1.065)));
-      skyLuminance(m.daylight.patches, DIFFUSE_EFFICACY * diffuse, clearness, sx, sy, sz, s.luminance);
+      skyLuminance(m.daylight.sky, DIFFUSE_EFFICACY * diffuse, clearness, sx, sy, sz, luminance);
       const day = Math.floor(hour / 24);
       const grid = ((Math.floor(((day + 0.5) * 24) / 365) + 24) % 24) * 96 + (hour % 24) * 4 + 2;
       for (let d = 0; d < m.daylight.sensors.length; d++) {
@@ -209,7 +210,8 @@ export class YearKernel {
           const down = s.blindDown[j] === 1;
           const through = m.glassSpecs[m.glassOf[j]].visibleRatio[down ? 1 : 0];
           let sky = 0;
-          for (let p = 0; p < light.patches.length; p++) sky += light.patches[p] * s.luminance[p];
+          const { patches, weights } = light;
+          for (let p = 0; p < patches.length; p++) sky += weights[p] * luminance[patches[p]];
           const on = this.record.incident[light.element] * 0.5 * (BEAM_EFFICACY + DIFFUSE_EFFICACY);
           sum += through * (sky + light.reflected * on);
           if (!down) sum += light.sun[grid] * BEAM_EFFICACY * beam;

@@ -1,4 +1,5 @@
 import type { WeatherYear } from "../climate/index.ts";
+import { blockSolve } from "../numeric/index.ts";
 import { book } from "./book.ts";
 import { coefficients, faceTemperatures } from "./films.ts";
 import type { CompiledModel } from "./model.ts";
@@ -35,6 +36,7 @@ export function typeScriptKernel(m: CompiledModel, weather: WeatherYear): StepKe
       solveZones(m, s, last);
       faceTemperatures(m, s);
     },
+    eliminate: () => blockSolve(m.pattern, s.work, s.solution),
     book: () => book(m, s),
   };
 }

@@ -21,6 +21,8 @@ export interface StepKernel {
   sunInside(): void;
   /** One pass: films (`first`: those of wind and ground; `anew`: those of temperatures), closures, the zones' system, temperatures of faces. `last`: thermostats are settled. */
   pass(first: boolean, anew: boolean, last: boolean): void;
+  /** Solves `state.work` for `state.solution`, both in the pattern of the zones and overwritten. */
+  eliminate(): void;
   /** Every exchange once, and all modes to the end of the step. */
   book(): void;
 }

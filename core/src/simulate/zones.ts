@@ -3,6 +3,7 @@ import { LATENT_HEAT } from "../airflow/index.ts";
 import { saturationPressure } from "../climate/index.ts";
 import { TERM, type CompiledModel } from "./model.ts";
 import { EXTRA, MODE, type KernelState } from "./state.ts";
+import type { StepKernel } from "./walks.ts";
 
 /** A zone's mode changes only beyond this, W and K, so that rounding does not make it hunt. */
 const TOLERANCE = 1e-9;
@@ -187,7 +188,7 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
  * Humidity of all zones, backward Euler: sources, outdoor air with latent recovery, air between zones, storage by
  * a multiple of the air; ideal humidification and dehumidification hold a relative humidity at the end of the step.
  */
-export function moisture(m: CompiledModel, s: KernelState): void {
+export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel): void {
   const { zones, dt } = m;
   const { hourTerms: t, boundary: b } = s;
   const { humidityRatio: w, humidification, dehumidification, airTemperature, cooling, extraFlow } = s.record;
@@ -223,7 +224,7 @@ export function moisture(m: CompiledModel, s: KernelState): void {
     work[4 * m.passBlock10[p]] -= c;
   }
   for (let z = 0; z < zones; z++) s.moistureWhole[z] = work[4 * z];
-  blockSolve(m.pattern, work, solution);
+  kernel.eliminate();
   for (let z = 0; z < zones; z++) {
     w[z] = solution[2 * z];
     if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], s.moistureWhole[z], airTemperature[z], b.pressure, cooling[z]);

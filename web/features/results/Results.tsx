@@ -304,6 +304,13 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
           ≈
         </Row>
       )}
+      <Row
+        label="Computed in"
+        note={`shadows ${figure(s.timing.cast, 2)} s, ${figure(s.timing.recast, 0)} ${s.timing.recast === 1 ? "face" : "faces"} cast anew; walks in ${s.timing.kernel ?? "TypeScript"}`}
+      >
+        <b data-testid="computed-in">{figure(s.timing.compile + s.timing.run, 2)}</b>
+        <Unit>s</Unit>
+      </Row>
       {exact && (
         <Row label="Fingerprint" note="hash of every hourly value; equal figures have equal ones">
           <Text as="span" fontFamily="mono" fontSize="11px" data-testid="fingerprint">
