@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import {
   applyChanges,
   checkProject,
@@ -360,6 +361,9 @@ export function useProblems(): readonly Problem[] {
   const own = checkProject(project).problems;
   return project === document ? own : [...own, ...checkProject(document).problems.filter((p) => p.code === "stale")];
 }
+
+/** The live year without its progress, so that charts are not drawn anew while it counts up. */
+export const useLiveFigures = (): Live => useStore(useShallow((s) => ({ ...s.live, progress: null })));
 
 /** The figures to show: exact ones where they are current, else the estimate, else the last exact ones. */
 export function tally(live: Live): { summary: Summary | null; mark: "exact" | "estimate" | "old" } {

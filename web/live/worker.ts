@@ -27,6 +27,11 @@ let turn = 0;
 /** Above this many zones the estimate runs the short year. */
 const MANY_ZONES = 50;
 
+/** Messages are let in this often, and the share done is told this often, first after a moment, ms: drawing it costs a small machine more than a tenth of the year each time. */
+const BREATH = 24;
+const TOLD = 200;
+const FIRST_TOLD = 60;
+
 /** Lets waiting messages in. */
 const channel = new MessageChannel();
 let wake: (() => void) | null = null;
@@ -70,6 +75,7 @@ async function year(p: Project, w: WeatherYear, settings: RunSettings, mine: num
   const began = performance.now();
   const run = runProject(p, w, settings, () => performance.now() / 1000);
   let last = began;
+  let told = began - TOLD + FIRST_TOLD;
   for (;;) {
     const step = run.next();
     if (step.done) {
@@ -80,9 +86,12 @@ async function year(p: Project, w: WeatherYear, settings: RunSettings, mine: num
       return true;
     }
     const now = performance.now();
-    if (now - last > 24) {
+    if (now - last > BREATH) {
       last = now;
-      post({ kind: "progress", version, exact, share: step.value.done / step.value.of });
+      if (now - told > TOLD) {
+        told = now;
+        post({ kind: "progress", version, exact, share: step.value.done / step.value.of });
+      }
       await breathe();
       if (turn !== mine) return false;
     }

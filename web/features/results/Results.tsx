@@ -5,7 +5,7 @@ import type { Project, Summary } from "@arroyo/core";
 import { Act, Head, Row, Unit } from "../../ui/fields.tsx";
 import { difference, figure, stampText } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
-import { tally, useStore } from "../store.ts";
+import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
 import { Comfort } from "./Comfort.tsx";
@@ -43,7 +43,7 @@ const when = (iso: string): string => new Date(iso).toLocaleString("en-GB", { da
 /** The year as it is now, or a stored run: energy, flows, zones, temperatures. */
 export function Results() {
   const project = useStore((s) => s.project) as Project;
-  const live = useStore((s) => s.live);
+  const live = useLiveFigures();
   const query = useSearchParams();
   const router = useRouter();
   const path = usePathname();
@@ -306,9 +306,14 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
       )}
       <Row
         label="Computed in"
-        note={`shadows ${figure(s.timing.cast, 2)} s, ${figure(s.timing.recast, 0)} ${s.timing.recast === 1 ? "face" : "faces"} cast anew; walks in ${s.timing.kernel ?? "TypeScript"}`}
+        note={
+          <span data-testid="computed-by">
+            shadows {figure(s.timing.cast, 2)} s, {figure(s.timing.recast, 0)} {s.timing.recast === 1 ? "face" : "faces"} cast anew; walks in{" "}
+            {s.timing.kernel ?? "TypeScript"}
+          </span>
+        }
       >
-        <b data-testid="computed-in">{figure(s.timing.compile + s.timing.run, 2)}</b>
+        <b>{figure(s.timing.compile + s.timing.run, 2)}</b>
         <Unit>s</Unit>
       </Row>
       {exact && (

@@ -5,7 +5,7 @@ import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core"
 import { firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
-import { tally, useStore } from "../store.ts";
+import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "./Sizing.tsx";
 
 /** Plain services: what turns the loads of each zone into fuel. */
@@ -139,7 +139,7 @@ export function Services() {
 function ZoneServices() {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
-  const live = useStore((s) => s.live);
+  const live = useLiveFigures();
   const { summary } = tally(live);
   return (
     <>
