@@ -90,17 +90,33 @@ function holds(ring: readonly Vector[], n: Vector, p: Vector): boolean {
   return inside;
 }
 
-/** A point inside a ring: near the middle of its first fitting ear. */
+/** Distance of a point from the nearest side of a ring. */
+function clearance(ring: readonly Vector[], p: Vector): number {
+  let least = Infinity;
+  ring.forEach((a, i) => {
+    const b = ring[(i + 1) % ring.length];
+    const along = minus(b, a);
+    const t = Math.max(0, Math.min(1, dot(minus(p, a), along) / dot(along, along)));
+    least = Math.min(least, length(minus(p, [a[0] + t * along[0], a[1] + t * along[1], a[2] + t * along[2]])));
+  });
+  return least;
+}
+
+/** A point well inside a ring: of its middle and the middles of its ears, the one inside that is farthest from its sides. A point on a side would see out past the others. */
 function inner(ring: readonly Vector[]): Vector {
   const n = ringNormal(ring);
-  const middle = ring.reduce((s, p): Vector => [s[0] + p[0] / ring.length, s[1] + p[1] / ring.length, s[2] + p[2] / ring.length], [0, 0, 0]);
-  if (holds(ring, n, middle)) return middle;
-  for (let i = 0; i < ring.length; i++) {
-    const [a, b, c] = [ring[i], ring[(i + 1) % ring.length], ring[(i + 2) % ring.length]];
-    const m: Vector = [(a[0] + b[0] + c[0]) / 3, (a[1] + b[1] + c[1]) / 3, (a[2] + b[2] + c[2]) / 3];
-    if (holds(ring, n, m)) return m;
+  const mean = (points: readonly Vector[]): Vector =>
+    points.reduce((s, p): Vector => [s[0] + p[0] / points.length, s[1] + p[1] / points.length, s[2] + p[2] / points.length], [0, 0, 0]);
+  const middle = mean(ring);
+  let best = middle;
+  let most = -1;
+  for (const p of [middle, ...ring.map((a, i) => mean([a, ring[(i + 1) % ring.length], ring[(i + 2) % ring.length]]))]) {
+    const clear = clearance(ring, p);
+    if (clear <= most || !holds(ring, n, p)) continue;
+    best = p;
+    most = clear;
   }
-  return middle;
+  return best;
 }
 
 /**
