@@ -291,3 +291,25 @@ export let WIND_PLAIN: i32 = 0;
 
 /** Weather of the step: outdoor and sky temperature (°C), wind (m/s), its direction (°), heat capacity of air (J/kgK), month. Filled by the host before the first pass. */
 export let b_weather: Reals = changetype<Reals>(0);
+
+/** The numbers of `b_weather` by name. */
+export class Weather {
+  @inline static outdoor(): f64 {
+    return b_weather[0];
+  }
+  @inline static sky(): f64 {
+    return b_weather[1];
+  }
+  @inline static wind(): f64 {
+    return b_weather[2];
+  }
+  @inline static windDirection(): f64 {
+    return b_weather[3];
+  }
+  @inline static cp(): f64 {
+    return b_weather[4];
+  }
+  @inline static month(): i32 {
+    return <i32>b_weather[5];
+  }
+}

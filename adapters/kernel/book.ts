@@ -1,6 +1,5 @@
 // The books of a step and its states to the end of it: core/src/simulate/book.ts, operation by operation.
 import {
-  b_weather,
   FLOW_appliances,
   FLOW_betweenZones,
   FLOW_cooling,
@@ -87,6 +86,7 @@ import {
   TERM_lightingRadiant,
   TERM_peopleConvective,
   TERM_peopleRadiant,
+  Weather,
 } from "./arrays";
 
 export function book(): void {
@@ -257,8 +257,8 @@ function zones(): void {
   const flowSum = r_flowSum;
   const airTemperature = r_airTemperature;
   const t = s_hourTerms;
-  const cp = b_weather[4];
-  const outdoor = b_weather[0];
+  const cp = Weather.cp();
+  const outdoor = Weather.outdoor();
   const width = FLOWS;
   const passing = n_passNow;
   for (let p = 0; p < passing; p++) {

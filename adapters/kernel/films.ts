@@ -1,7 +1,6 @@
 // Films, closures and temperatures of faces: core/src/simulate/films.ts, operation by operation.
-import { Integers, Reals } from "./arrays";
+import { Integers, Reals, Weather } from "./arrays";
 import {
-  b_weather,
   m_area,
   m_block01,
   m_block10,
@@ -97,8 +96,8 @@ class Inline {
 /** What is worked out for two neighbouring faces at once (`pair`), or for the last one. */
 class Faces {
   @inline static outside(i: i32, pair: bool): void {
-    const outdoor = b_weather[0];
-    const skyTemperature = b_weather[1];
+    const outdoor = Weather.outdoor();
+    const skyTemperature = Weather.sky();
     const sky = f64x2.splat(skyTemperature + 273.15);
     const out = f64x2.splat(outdoor + 273.15);
     const to = s_tout.lanes(i, pair);
@@ -188,7 +187,7 @@ class Faces {
 /** Films of the faces from `first` to `end` against the air of their zones, or outdoors where `zone` is no place. */
 function naturalFilms(first: i32, end: i32, film: Reals, t: Reals, zone: Integers, warm: Reals, cold: Reals): void {
   const air = r_airTemperature;
-  const outdoor = b_weather[0];
+  const outdoor = Weather.outdoor();
   const outside = changetype<usize>(zone) == 0;
   let i = first;
   for (; i + 1 < end; i += 2) {
@@ -207,13 +206,13 @@ function forcedFilms(): void {
   const forced = s_forced;
   const factor = m_forced;
   const exterior = m_exterior;
-  const wind = b_weather[2];
+  const wind = Weather.wind();
   if (m_wind == WIND_PLAIN) {
     for (let i = 0; i < exterior; i++) forced[i] = factor[i] * wind;
     return;
   }
   const rootWind = sqrt<f64>(wind);
-  const windDirection = b_weather[3];
+  const windDirection = Weather.windDirection();
   const classAzimuth = m_classAzimuth;
   const orientation = m_orientation;
   const facing0 = m_facing0;
@@ -230,7 +229,7 @@ function forcedFilms(): void {
 }
 
 function groundDrive(): void {
-  const month = <i32>b_weather[5];
+  const month = Weather.month();
   const end = m_groundEnd;
   for (let i = m_opaqueEnd; i < end; i++) {
     const h = m_groundConductance[i];

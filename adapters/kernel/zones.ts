@@ -1,7 +1,6 @@
 // Air and radiant nodes of all zones with their thermostats: core/src/simulate/zones.ts, operation by operation.
 import { blockSolve, blockSweeps } from "./linear";
 import {
-  b_weather,
   EXTRA_FREE_COOLING,
   k_unsettled,
   m_airDensity,
@@ -68,6 +67,7 @@ import {
   TERM_lightingRadiant,
   TERM_peopleConvective,
   TERM_peopleRadiant,
+  Weather,
 } from "./arrays";
 
 const TOLERANCE: f64 = 1e-9;
@@ -107,8 +107,8 @@ function addAir(): void {
   const values = s_values;
   const rhs = s_rhs;
   const t = s_hourTerms;
-  const cp = b_weather[4];
-  const outdoor = b_weather[0];
+  const cp = Weather.cp();
+  const outdoor = Weather.outdoor();
   const perVolume = (m_airDensity * cp) / m_dt;
   const peopleConvective = TERM_peopleConvective * zones;
   const lightingConvective = TERM_lightingConvective * zones;
@@ -184,8 +184,8 @@ export function solveZones(last: bool): void {
   const FREE_COOL = MODE_FREE_COOL;
   const FREE_COOL_FULL = MODE_FREE_COOL_FULL;
   const FLOAT = MODE_FLOAT;
-  const outdoor = b_weather[0];
-  const cp = b_weather[4];
+  const outdoor = Weather.outdoor();
+  const cp = Weather.cp();
   addAir();
   const limit = last ? zones + 3 : 0;
   let settled = false;

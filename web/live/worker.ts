@@ -27,7 +27,7 @@ let turn = 0;
 /** Above this many zones the estimate runs the short year. */
 const MANY_ZONES = 50;
 
-/** Messages are let in this often, and the share done is told this often, first after a moment, ms: drawing it costs a small machine more than a tenth of the year each time. */
+/** Messages are let in this often, and the share done is told this often, first after a moment, ms: drawing it at every breath halved the speed of the year on two cores. */
 const BREATH = 24;
 const TOLD = 200;
 const FIRST_TOLD = 60;
