@@ -199,7 +199,7 @@ function page(rows: readonly Row[], boxes: Record<string, Record<string, BoxResu
     "",
     "## The test box",
     "",
-    `The box of ASHRAE Standard 140, 8 m × 6 m × 2.7 m, in ${boxCases.length} cases and three invented climates; the standard's own weather is not at hand, so its figures are not compared. The cases are projects in \`demo/verification/\`: \`npm run arroyo -- simulate demo/verification/600.json --option "warm humid"\`. Cases 630 and 930 have overhangs but no fins; cases after a space vary one choice of the calculation. Ground floors stand on 1 m of insulation.`,
+    `The box of ASHRAE Standard 140, 8 m × 6 m × 2.7 m, in ${boxCases.length} cases and three invented climates; the standard's own weather is not at hand, so its figures are not compared. The cases are projects in \`demo/verification/\`: \`npm run arroyo -- simulate demo/verification/600.json --option "warm humid"\`. Cases 310, 630 and 930 have overhangs and fins; cases after a space vary one choice of the calculation. Ground floors stand on 1 m of insulation.`,
     "",
     "![Heating](verification/box-heating.svg)",
     "",

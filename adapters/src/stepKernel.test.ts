@@ -99,6 +99,23 @@ describe("the kernel in WebAssembly", () => {
           (p) => (p.airExchanges.x = { name: "door", zones: ["a", "b"], flow: 0.1, schedule: null }),
         ),
     ],
+    [
+      "a screen by schedule, and a tree",
+      () =>
+        box({ glass: 0.5 }, (p) => {
+          p.shades.screen = {
+            kind: "overhang",
+            name: "Awning",
+            target: { kind: "opening", opening: "south" },
+            depth: 1.5,
+            gap: 0,
+            extension: 1,
+            transmittanceSchedule: "day",
+          };
+          p.surroundings.tree = { kind: "tree", name: "Tree", x: 4, y: -5, crown: 6, base: 0, height: 8, transmittance: new Array<number>(12).fill(0.4) };
+          Object.assign(inputs(p), { lightingPower: 8, lightingControl: "dimmed" });
+        }),
+    ],
     ["a sunspace", () => box({ weight: "light", sunspace: 0.5, panes: true })],
   ])("leaves the same bits in every array as the core's own: %s", (_, make) => {
     const p = make();

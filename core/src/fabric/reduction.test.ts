@@ -29,7 +29,7 @@ describe("periodic response", () => {
   it.each(walls)("of $name stepped hourly is within 4 % and 0.2 h", (w) => {
     const r = steppedDecrement(w.layers, w.rse, w.rsi, 1);
     expect(Math.abs(r.decrement / w.result.decrement_factor - 1)).toBeLessThan(0.04);
-    expect(Math.abs(r.timeShift - w.result.time_shift_h)).toBeLessThan(0.4);
+    expect(Math.abs(r.timeShift - w.result.time_shift_h)).toBeLessThan(0.2);
   });
 });
 

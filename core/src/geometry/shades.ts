@@ -2,14 +2,12 @@ import type { Project, Shade } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
 import type { Face, Geometry, Vector } from "./face.ts";
 import { orientationOf, type PlacedOpening } from "./openings.ts";
+import type { Caster } from "./surroundings.ts";
 
 /** A free plane piece in space that casts shade; convex. */
-export interface ShadePlane {
+export interface ShadePlane extends Caster {
   readonly key: string;
   readonly record: string;
-  readonly corners: readonly Vector[];
-  /** Share of sun let through by month; null: none. */
-  readonly transmittance: readonly number[] | null;
 }
 
 /** Shading planes made by the shade records on their openings and walls, and free ones. */
@@ -18,7 +16,8 @@ export function deriveShades(project: Project, geometry: Geometry, openings: rea
   const hosts = new Map<string, Face>();
   for (const f of geometry.faces) if (f.wall && !hosts.has(f.host)) hosts.set(f.host, f);
   for (const [record, s] of Object.entries(project.shades)) {
-    const add = (key: string, corners: readonly Vector[]): void => void planes.push({ key, record, corners, transmittance: s.transmittance ?? null });
+    const through = { transmittance: s.transmittance ?? null, schedule: s.transmittanceSchedule ?? null };
+    const add = (key: string, corners: readonly Vector[]): void => void planes.push({ key, record, corners, ...through });
     if (s.kind === "plane") {
       // taken apart from its first corner: each piece is convex
       if (s.ring.length <= 4) add(record, s.ring);

@@ -7,7 +7,12 @@ export interface Caster {
   readonly corners: readonly Vector[];
   /** Share of sun let through by month; null: none. */
   readonly transmittance: readonly number[] | null;
+  /** Schedule of that share, in place of the months; null: none. */
+  readonly schedule: string | null;
 }
+
+/** Whether a caster takes all sun at every time. */
+export const opaqueCaster = (c: Caster): boolean => c.transmittance === null && c.schedule === null;
 
 /** A piece of something that stands around the building. */
 export interface SurroundingPlane extends Caster {
@@ -28,15 +33,15 @@ function hexagon(middle: Vector, a: Vector, b: Vector): Vector[] {
 export function deriveSurroundings(project: Project): SurroundingPlane[] {
   const planes: SurroundingPlane[] = [];
   for (const [record, s] of Object.entries(project.surroundings)) {
-    const add = (corners: Vector[], transmittance: readonly number[] | null): void =>
-      void planes.push({ key: `${record}|${planes.length}`, record, corners, transmittance });
+    const through = s.kind === "tree" ? { transmittance: s.transmittance, schedule: s.transmittanceSchedule ?? null } : { transmittance: null, schedule: null };
+    const add = (corners: Vector[]): void => void planes.push({ key: `${record}|${planes.length}`, record, corners, ...through });
     if (s.kind === "tree") {
       const r = s.crown / 2;
       const h = s.height / 2;
       const middle: Vector = [s.x, s.y, s.base + h];
-      add(hexagon(middle, [r, 0, 0], [0, r, 0]), s.transmittance);
-      add(hexagon(middle, [r, 0, 0], [0, 0, h]), s.transmittance);
-      add(hexagon(middle, [0, r, 0], [0, 0, h]), s.transmittance);
+      add(hexagon(middle, [r, 0, 0], [0, r, 0]));
+      add(hexagon(middle, [r, 0, 0], [0, 0, h]));
+      add(hexagon(middle, [0, r, 0], [0, 0, h]));
       continue;
     }
     const c = cos(s.angle * DEG);
@@ -56,12 +61,9 @@ export function deriveSurroundings(project: Project): SurroundingPlane[] {
     ] as const;
     ring.forEach(([u, v], i) => {
       const [p, q] = ring[(i + 1) % 4];
-      add([at(u, v, low), at(p, q, low), at(p, q, high), at(u, v, high)], null);
+      add([at(u, v, low), at(p, q, low), at(p, q, high), at(u, v, high)]);
     });
-    add(
-      ring.map(([u, v]) => at(u, v, high)),
-      null,
-    );
+    add(ring.map(([u, v]) => at(u, v, high)));
   }
   return planes;
 }

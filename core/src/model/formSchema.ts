@@ -123,6 +123,9 @@ export const openingSchema = z.discriminatedUnion("kind", [
 ]);
 
 const transmittance = z.array(z.number().min(0).max(1)).length(12).describe("Share of sun let through, by month, 1. Absent: none.");
+const transmittanceSchedule = id.nullable().describe("Schedule of the share of sun let through, hour by hour, in place of the months. Null or absent: none.");
+/** What a shading device lets through. */
+const through = { transmittance: transmittance.optional(), transmittanceSchedule: transmittanceSchedule.optional() };
 
 const shadeTarget = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("opening"), opening: id.describe("Every opening this record makes.") }),
@@ -139,7 +142,7 @@ export const shadeSchema = z.discriminatedUnion("kind", [
     depth: extent("How far it stands out from the wall"),
     gap: extent("From the head of the opening up to the overhang"),
     extension: extent("How far it reaches past each side of the opening"),
-    transmittance: transmittance.optional(),
+    ...through,
   }),
   z.strictObject({
     kind: z.literal("fins"),
@@ -149,7 +152,7 @@ export const shadeSchema = z.discriminatedUnion("kind", [
     depth: extent("How far they stand out from the wall"),
     gap: extent("From the side of the opening to the fin"),
     extension: extent("How far they reach above the head and below the sill"),
-    transmittance: transmittance.optional(),
+    ...through,
   }),
   z.strictObject({
     kind: z.literal("louvres"),
@@ -159,7 +162,7 @@ export const shadeSchema = z.discriminatedUnion("kind", [
     depth: extent("Width of a blade"),
     gap: extent("From the wall to the blades"),
     angle: z.number().min(-85).max(85).describe("Slope of the blades down to outside, degrees."),
-    transmittance: transmittance.optional(),
+    ...through,
   }),
   z.strictObject({
     kind: z.literal("plate"),
@@ -169,13 +172,13 @@ export const shadeSchema = z.discriminatedUnion("kind", [
     to: z.number().min(0).max(1000).describe("To, from the start of the side, m."),
     level: z.number().min(-50).max(200).describe("Above the floor of the space, m."),
     depth: extent("How far it stands out from the wall"),
-    transmittance: transmittance.optional(),
+    ...through,
   }),
   z.strictObject({
     kind: z.literal("plane"),
     name,
     ring: z.array(cornerSchema).min(3).max(60).describe("Corners x, y, z in m, in one plane."),
-    transmittance: transmittance.optional(),
+    ...through,
   }),
 ]);
 
@@ -201,5 +204,6 @@ export const surroundingSchema = z.discriminatedUnion("kind", [
     base: z.number().min(0).max(100).describe("Level of the crown's underside, m."),
     height: z.number().positive().max(150).describe("Height of the crown, m."),
     transmittance,
+    transmittanceSchedule: transmittanceSchedule.optional(),
   }),
 ]);

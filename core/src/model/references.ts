@@ -21,13 +21,15 @@ export function checkReferences(p: Project): Problem[] {
   const need = (set: Record<string, unknown>, kind: string, target: string | null, path: string): void => {
     if (target !== null && !Object.hasOwn(set, target)) report(path, `There is no ${kind} "${target}" in this project.`);
   };
+  const shares = (id: string | null, path: string): void => {
+    need(p.schedules, "schedule", id, path);
+    const s = id === null ? undefined : p.schedules[id];
+    if (s && s.kind !== "fraction") report(path, `"${s.name}" holds temperatures; a schedule of shares is needed here.`);
+  };
   const schedulesOf = (inputs: Record<string, unknown>, path: string): void => {
     for (const f of spaceFieldNames) {
       const v = inputs[f];
-      if (spaceFields[f].kind !== "schedule" || typeof v !== "string") continue;
-      need(p.schedules, "schedule", v, `${path}/${f}`);
-      const s = p.schedules[v];
-      if (s && s.kind !== "fraction") report(`${path}/${f}`, `"${s.name}" holds temperatures; a schedule of shares is needed here.`);
+      if (spaceFields[f].kind === "schedule" && typeof v === "string") shares(v, `${path}/${f}`);
     }
   };
   need(p.kits, "envelope kit", p.defaults.kit, "defaults/kit");
@@ -68,7 +70,10 @@ export function checkReferences(p: Project): Problem[] {
     const fault = outlineFault(r.outline.map((v): Point => [v.x, v.y]));
     if (fault !== null) report(`roofs/${key}/outline`, `The outline of ${r.name} cannot be used: ${fault}.`, "outline");
   }
+  for (const [key, s] of Object.entries(p.surroundings))
+    if (s.kind === "tree") shares(s.transmittanceSchedule ?? null, `surroundings/${key}/transmittanceSchedule`);
   for (const [key, s] of Object.entries(p.shades)) {
+    shares(s.transmittanceSchedule ?? null, `shades/${key}/transmittanceSchedule`);
     if (s.kind === "plane") continue;
     if (s.kind === "plate") {
       host(s.host, `shades/${key}/host`, `"${s.name}" stands on wall "${s.host}", which does not exist.`);

@@ -7,7 +7,7 @@ import { RunLog } from "./log.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.3.0";
+export const CORE_VERSION = "0.4.0";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */

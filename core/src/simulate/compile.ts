@@ -12,7 +12,7 @@ import { daylightModel } from "./daylight.ts";
 import { buildElements, type Element } from "./elements.ts";
 import { greyExchange, radiantNetwork, shortWaveShares, viewFactors, type InsideSurface } from "./enclosure.ts";
 import { glassSpecs } from "./glassSpecs.ts";
-import { allCasters, castShades, traceBeams } from "./litTable.ts";
+import { allCasters, castShades, dimGroups, traceBeams } from "./litTable.ts";
 import type { CompiledModel, ElementRole, FullExchange, SunDirection } from "./model.ts";
 import { sunDirections, WIND } from "./model.ts";
 import { spaceTerms } from "./terms.ts";
@@ -166,6 +166,7 @@ export function compile(
     litRow: shading.row,
     skyShare: shading.sky,
     lit: shading.lit,
+    scheduledShades: shading.scheduled.map((e) => ({ ...e, takes: e.takes.map((t) => ({ ...t, schedule: rowOf(t.schedule) })) })),
     recast: shading.recast,
     castSeconds,
     glassOf: Int32Array.from(glassList, (e) => glassNames.indexOf(e.glazing as string)),
@@ -196,6 +197,7 @@ export function compile(
     passBlock01: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[0]), zoneIndex(p.zones[1]))),
     passBlock10: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[1]), zoneIndex(p.zones[0]))),
     daylight,
+    dimmers: dimGroups(casters).map((g) => ({ transmittance: g.transmittance, schedule: g.schedule === null ? -1 : rowOf(g.schedule) })),
     heatingCapacity: capacity("heatingCapacity"),
     coolingCapacity: capacity("coolingCapacity"),
     recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible),

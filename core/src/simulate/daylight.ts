@@ -1,10 +1,10 @@
 import { acos, cos, exp, hashText, canonicalJson, PI } from "../numeric/index.ts";
 import { readAngle } from "../fabric/index.ts";
-import { castersInFront, centroid, planeAxes, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
+import { castersInFront, centroid, opaqueCaster, planeAxes, type Caster, type Geometry, type Vector } from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
 import type { Problem, Project, SpaceField } from "../model/index.ts";
 import type { Element } from "./elements.ts";
-import { PATCHES, skyDirections } from "./litTable.ts";
+import { dimGroups, PATCHES, skyDirections } from "./litTable.ts";
 
 /** Luminous efficacy of beam and of diffuse sun, lm/W: typical, unverified. */
 export const BEAM_EFFICACY = 95;
@@ -31,6 +31,8 @@ export interface WindowLight {
   readonly sun: Float64Array;
   /** Light reflected inside, lx per lx on the window's outside. */
   readonly reflected: number;
+  /** −1: light of the window; else what a group of the model's `dimmers` (leaves, screens) takes of it where it lets nothing through. */
+  readonly dimmer: number;
 }
 
 export interface DaylightSensor {
@@ -41,7 +43,7 @@ export interface DaylightSensor {
   readonly proposed: boolean;
   readonly place: Vector;
   readonly windows: readonly WindowLight[];
-  /** Daylight factor under the CIE overcast sky, %. */
+  /** Daylight factor under the CIE overcast sky, %, without leaves and screens. */
   readonly factor: number;
 }
 
@@ -147,7 +149,7 @@ export function rayStrikes(p: Vector, d: Vector, ring: readonly Vector[]): boole
 }
 
 /** Light of one window that does not depend on the room's surfaces, and its daylight factor under the overcast sky. */
-type DirectLight = Omit<WindowLight, "element" | "reflected"> & { readonly overcast: number };
+type DirectLight = Pick<WindowLight, "patches" | "weights" | "sun"> & { readonly overcast: number };
 const lights = new Map<string, DirectLight>();
 
 /** Sensor points and lighting controls of a project. A controlled space without a sensor gets one in its middle, told as proposed. */
@@ -162,6 +164,8 @@ export function daylightModel(
   const sky = skyDirections(project.site);
   const sensors: DaylightSensor[] = [];
   const controls: LightingControl[] = [];
+  const opaque = casters.filter(opaqueCaster).map((c) => c.corners);
+  const groups = dimGroups(casters);
   for (const space of Object.keys(project.spaces).sort()) {
     const g = geometry.spaces.get(space);
     if (!g) continue;
@@ -208,20 +212,30 @@ export function daylightModel(
         const corners = paneCorners(e.opening.corners, e.face.normal);
         const glass = e.glass.up;
         const share = 1 - e.frame;
-        const inFront = castersInFront(
-          { pieces: [corners], normal: e.face.normal },
-          casters.filter((c) => c.transmittance === null).map((c) => c.corners),
-        );
-        const key = sky.key + hashText(canonicalJson([p.place, corners, e.face.normal, share, [...glass.visible], inFront]));
-        let light = lights.get(key);
-        if (!light) {
-          light = windowLight(p.place, corners, e.face.normal, share, glass.visible, inFront, sky);
-          if (lights.size > 2000) lights.clear();
-          lights.set(key, light);
-        }
+        const past = (all: readonly (readonly Vector[])[]): DirectLight => {
+          const inFront = castersInFront({ pieces: [corners], normal: e.face.normal }, all);
+          const key = sky.key + hashText(canonicalJson([p.place, corners, e.face.normal, share, [...glass.visible], inFront]));
+          let light = lights.get(key);
+          if (!light) {
+            light = windowLight(p.place, corners, e.face.normal, share, glass.visible, inFront, sky);
+            if (lights.size > 2000) lights.clear();
+            lights.set(key, light);
+          }
+          return light;
+        };
+        const light = past(opaque);
+        let before = light;
+        let taken = opaque;
+        groups.forEach((g, dimmer) => {
+          taken = [...taken, ...g.corners];
+          const after = past(taken);
+          if (after === before) return;
+          windows.push({ element, ...lightBetween(before, after), reflected: 0, dimmer });
+          before = after;
+        });
         // integrating sphere: E = Φ·ρ/(A·(1 − ρ)) (Hopkinson, Longmore and Petherbridge 1954, split flux)
         const reflected = (glass.diffuseVisible * share * e.area * reflections.mean) / (reflections.area * (1 - reflections.mean));
-        windows.push({ element, patches: light.patches, weights: light.weights, sun: light.sun, reflected });
+        windows.push({ element, patches: light.patches, weights: light.weights, sun: light.sun, reflected, dimmer: -1 });
         factor += 100 * (light.overcast + reflected * (e.face.normal[2] > 0.7 ? 1 : OVERCAST_WALL));
       });
       sensors.push({ id: p.id, name: p.name, space, zone, proposed: p.proposed, place: p.place, windows, factor });
@@ -327,6 +341,13 @@ function windowLight(
   }
   const seen = Int32Array.from([...patches.keys()].filter((p) => patches[p] !== 0));
   return { patches: seen, weights: Float64Array.from(seen, (p) => patches[p]), sun, overcast: overcast / norm };
+}
+
+/** What one light has more than another, dimmer one through the same window. */
+function lightBetween(before: DirectLight, after: DirectLight): Pick<DirectLight, "patches" | "weights" | "sun"> {
+  const left = new Float64Array(PATCHES);
+  after.patches.forEach((p, i) => (left[p] = after.weights[i]));
+  return { patches: before.patches, weights: before.weights.map((w, i) => w - left[before.patches[i]]), sun: before.sun.map((v, g) => v - after.sun[g]) };
 }
 
 /** Share of a control's lighting power left, from the daylight at its sensors, lx. */

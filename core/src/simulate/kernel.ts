@@ -201,11 +201,17 @@ export class YearKernel {
       skyLuminance(m.daylight.sky, DIFFUSE_EFFICACY * diffuse, clearness, sx, sy, sz, luminance);
       const day = Math.floor(hour / 24);
       const grid = ((Math.floor(((day + 0.5) * 24) / 365) + 24) % 24) * 96 + (hour % 24) * 4 + 2;
+      for (let g = 0; g < m.dimmers.length; g++) {
+        const { transmittance, schedule } = m.dimmers[g];
+        s.dimming[g] = (transmittance === null ? s.scheduled[schedule] : transmittance[MONTH_OF_DAY[day]]) - 1;
+      }
       for (let d = 0; d < m.daylight.sensors.length; d++) {
         let sum = 0;
         const { windows } = m.daylight.sensors[d];
         for (let w = 0; w < windows.length; w++) {
           const light = windows[w];
+          const times = light.dimmer < 0 ? 1 : s.dimming[light.dimmer];
+          if (times === 0) continue;
           const j = light.element - m.groundEnd;
           const down = s.blindDown[j] === 1;
           const through = m.glassSpecs[m.glassOf[j]].visibleRatio[down ? 1 : 0];
@@ -213,8 +219,8 @@ export class YearKernel {
           const { patches, weights } = light;
           for (let p = 0; p < patches.length; p++) sky += weights[p] * luminance[patches[p]];
           const on = this.record.incident[light.element] * 0.5 * (BEAM_EFFICACY + DIFFUSE_EFFICACY);
-          sum += through * (sky + light.reflected * on);
-          if (!down) sum += light.sun[grid] * BEAM_EFFICACY * beam;
+          sum += times * through * (sky + light.reflected * on);
+          if (!down) sum += times * light.sun[grid] * BEAM_EFFICACY * beam;
         }
         daylight[d] = sum;
       }

@@ -4,6 +4,7 @@ import {
   castersInFront,
   struckShares,
   convexPieces,
+  opaqueCaster,
   type Caster,
   type Geometry,
   type Receiver,
@@ -67,32 +68,54 @@ export function allCasters(geometry: Geometry, shades: readonly ShadePlane[], su
     // a level roof lies below everything that its own walls do not shade
     ...geometry.faces
       .filter((g) => g.contact === "outdoors" && g.tilt > 0.5)
-      .flatMap((g) => convexPieces(g).map((corners): Caster => ({ corners, transmittance: null }))),
-    ...shades.map((s): Caster => ({ corners: s.corners, transmittance: s.transmittance })),
+      .flatMap((g) => convexPieces(g).map((corners): Caster => ({ corners, transmittance: null, schedule: null }))),
+    ...shades,
     ...surroundings,
   ];
+}
+
+/** Casters that let the same share of sun through at every time. */
+export interface DimGroup {
+  readonly transmittance: readonly number[] | null;
+  readonly schedule: string | null;
+  readonly corners: readonly (readonly Vector[])[];
+}
+
+/** What lets sun through at some time, in groups: those by months first, then those by schedules. */
+export function dimGroups(casters: readonly Caster[]): DimGroup[] {
+  const groups = new Map<string, { transmittance: readonly number[] | null; schedule: string | null; corners: (readonly Vector[])[] }>();
+  for (const { corners, transmittance, schedule } of casters.filter((c) => !opaqueCaster(c))) {
+    const name = schedule ?? (transmittance as readonly number[]).join(" ");
+    const g = groups.get(name);
+    if (g) g.corners.push(corners);
+    else groups.set(name, { transmittance: schedule === null ? transmittance : null, schedule, corners: [corners] });
+  }
+  return [...groups.values()].sort((a, b) => Number(a.schedule !== null) - Number(b.schedule !== null));
+}
+
+/** An element that something shades by schedule: its lit shares and view of the sky without that, and what each such thing takes at most. */
+export interface ScheduledShade<S = string> {
+  readonly element: number;
+  /** Over the sun grid, and by month. */
+  readonly lit: Float64Array;
+  readonly sky: Float64Array;
+  readonly takes: readonly { readonly schedule: S; readonly lit: Float64Array; readonly sky: number }[];
 }
 
 /**
  * Lit shares of every outdoor element over the grid (row −1: always lit), and the share of diffuse sky
  * each sees by month. What lets sun through (leaves, screens) dims it by its share of the month; where
- * several such things overlap the first one counts.
+ * several such things overlap the first one counts. What follows a schedule is told apart.
  */
 export function castShades(
   project: Project,
   casters: readonly Caster[],
   list: readonly Element[],
-): { row: Int32Array; sky: Float64Array; lit: Float64Array; recast: number } {
+): { row: Int32Array; sky: Float64Array; lit: Float64Array; scheduled: ScheduledShade[]; recast: number } {
   const { suns, up, raised, patches, key } = skyDirections(project.site);
-  const opaque = casters.filter((c) => c.transmittance === null).map((c) => c.corners);
-  const groups = new Map<string, { transmittance: readonly number[]; corners: (readonly Vector[])[] }>();
-  for (const c of casters) {
-    if (c.transmittance === null) continue;
-    const name = c.transmittance.join(" ");
-    const g = groups.get(name);
-    if (g) g.corners.push(c.corners);
-    else groups.set(name, { transmittance: c.transmittance, corners: [c.corners] });
-  }
+  const opaque = casters.filter(opaqueCaster).map((c) => c.corners);
+  const groups = dimGroups(casters);
+  const scheduled: ScheduledShade[] = [];
   const row = new Int32Array(list.length).fill(-1);
   const sky = new Float64Array(12 * list.length).fill(1);
   const tables: Float64Array[] = [];
@@ -104,14 +127,23 @@ export function castShades(
     const lit = Float64Array.from(shares.lit);
     sky.fill(shares.sky, 12 * i, 12 * i + 12);
     let taken = opaque;
-    for (const g of groups.values()) {
+    const takes: { schedule: string; lit: Float64Array; sky: number }[] = [];
+    for (const g of groups) {
       if (castersInFront(receiver, g.corners).length === 0) continue;
       taken = [...taken, ...g.corners];
       const next = cachedLitShares(receiver, taken, raised, key, patches, counted);
+      if (g.transmittance === null) {
+        const drop = new Float64Array(suns.length);
+        up.forEach((s, k) => (drop[s] = shares.lit[k] - next.lit[k]));
+        takes.push({ schedule: g.schedule as string, lit: drop, sky: shares.sky - next.sky });
+        shares = next;
+        continue;
+      }
+      const { transmittance } = g;
       up.forEach((s, k) => {
-        lit[k] -= (1 - g.transmittance[litMonth(Math.floor(s / LIT_QUARTERS))]) * (shares.lit[k] - next.lit[k]);
+        lit[k] -= (1 - transmittance[litMonth(Math.floor(s / LIT_QUARTERS))]) * (shares.lit[k] - next.lit[k]);
       });
-      for (let m = 0; m < 12; m++) sky[12 * i + m] -= (1 - g.transmittance[m]) * (shares.sky - next.sky);
+      for (let m = 0; m < 12; m++) sky[12 * i + m] -= (1 - transmittance[m]) * (shares.sky - next.sky);
       shares = next;
     }
     const table = new Float64Array(suns.length).fill(1);
@@ -121,13 +153,14 @@ export function castShades(
       table[s] = front ? lit[k] : 1;
       if (table[s] < 1) shaded = true;
     });
-    if (!shaded) return;
+    if (takes.length > 0) scheduled.push({ element: i, lit: table, sky: sky.slice(12 * i, 12 * i + 12), takes });
+    else if (!shaded) return;
     row[i] = tables.length;
     tables.push(table);
   });
   const lit = new Float64Array(tables.length * suns.length);
   tables.forEach((t, i) => lit.set(t, i * suns.length));
-  return { row, sky, lit, recast: counted.recast };
+  return { row, sky, lit, scheduled, recast: counted.recast };
 }
 
 /** Convex pieces of an element in space. */

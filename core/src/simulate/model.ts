@@ -4,7 +4,7 @@ import type { Problem, RunOptions } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
 import type { DaylightModel } from "./daylight.ts";
 import type { MeltingSpec } from "./elements.ts";
-import type { TracedWindow } from "./litTable.ts";
+import type { ScheduledShade, TracedWindow } from "./litTable.ts";
 
 /** Gain and flow quantities a schedule drives, summed by zone each hour. */
 export const TERM = {
@@ -164,6 +164,8 @@ export interface CompiledModel {
   /** Lit-share table row (−1: always lit), and share of diffuse sky seen, [element][12 months]. */
   readonly litRow: Int32Array;
   readonly skyShare: Float64Array;
+  /** Elements shaded by something that follows a schedule (its row); their entries in `lit` and `skyShare` are made anew by the step. */
+  readonly scheduledShades: readonly ScheduledShade<number>[];
   /** Shadows cast anew by this compilation; the rest were remembered. Seconds the casting took. */
   readonly recast: number;
   readonly castSeconds: number;
@@ -270,6 +272,8 @@ export interface CompiledModel {
   readonly termValue: Float64Array;
   readonly termControl: Int32Array;
   readonly daylight: DaylightModel;
+  /** Groups of casters that let sun through, as sensors see them: shares by month, or a schedule's row (−1: none). */
+  readonly dimmers: readonly { readonly transmittance: readonly number[] | null; readonly schedule: number }[];
   /** Hourly schedules, [row][8760]. */
   readonly schedules: readonly Float64Array[];
 

@@ -245,6 +245,8 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     sunAnew: true,
     lightingLeft: f(m.daylight.controls.length).fill(1),
     luminance: f(PATCHES),
+    /** Share let through less one, of what dims the sun and sky for sensors. */
+    dimming: f(m.dimmers.length),
     /** Steps since the start, for learned rates. */
     step: 0,
     stepHours: m.dt / 3600,

@@ -1,9 +1,10 @@
 import { extraterrestrial, LEAST_COSINE, perezSky, sunVector, type WeatherYear } from "../climate/index.ts";
-import { cachedLitShares, castersInFront, convexPieces, type Face, type Vector } from "../geometry/index.ts";
+import { cachedLitShares, castersInFront, convexPieces, opaqueCaster, type Face, type Vector } from "../geometry/index.ts";
 import { ProjectError, type Project } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
+import { expandSchedule } from "../use/index.ts";
 import { checkProject } from "./check.ts";
-import { allCasters, skyDirections } from "./litTable.ts";
+import { allCasters, dimGroups, skyDirections } from "./litTable.ts";
 
 /** Days the sun is followed on through a longer period; each stands for its share of it. */
 const MOST_DAYS = 24;
@@ -54,6 +55,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   const sampleDays = Array.from({ length: samples }, (_, i) => (period.from + Math.floor(((i + 0.5) * days) / samples)) % 365);
   const directions: Vector[] = [];
   const months: number[] = [];
+  const clock: number[] = [];
   const place = new Int32Array(samples * QUARTERS).fill(-1);
   sampleDays.forEach((d, i) => {
     for (let q = 0; q < QUARTERS; q++) {
@@ -62,14 +64,24 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
       place[i * QUARTERS + q] = directions.length;
       directions.push([e * c - n * s, e * s + n * c, u]);
       months.push(monthOf(d));
+      clock.push(d * 24 + (q >> 2));
     }
   });
   const sampleOf = (k: number): number => Math.min(samples - 1, Math.floor(((k + 0.5) * samples) / days));
   const sky = skyDirections(project.site);
   const key = `${sky.key}${sampleDays.join(" ")} `;
   const casters = allCasters(geometry, shades, surroundings);
-  const opaque = casters.filter((x) => x.transmittance === null).map((x) => x.corners);
-  const transmitting = casters.flatMap((x) => (x.transmittance === null ? [] : [{ corners: x.corners, transmittance: x.transmittance }]));
+  const opaque = casters.filter(opaqueCaster).map((x) => x.corners);
+  // what each lets through of the sun of each direction, and of the sky by month: of a schedule its mean from 6 to 18 o'clock
+  const transmitting = dimGroups(casters).map(({ corners, transmittance, schedule }) => {
+    if (schedule === null) return { corners, sun: months.map((m) => (transmittance as readonly number[])[m]), sky: transmittance as readonly number[] };
+    const values = expandSchedule(project.schedules[schedule], project.calendar);
+    const sky = STARTS.map((end, m) => {
+      const daily = values.subarray(24 * (m === 0 ? 0 : STARTS[m - 1]), 24 * end).filter((_, h) => h % 24 >= 6 && h % 24 < 18);
+      return daily.reduce((a, v) => a + v, 0) / daily.length;
+    });
+    return { corners, sun: clock.map((h) => values[h]), sky };
+  });
   const outdoor = geometry.faces.filter((f) => f.contact === "outdoors");
   const rows: FaceSun[] = [];
   for (const f of outdoor) {
@@ -87,11 +99,11 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
     const seen = new Float64Array(12).fill(before.sky);
     let taken = opaque;
     for (const g of transmitting) {
-      if (castersInFront(receiver, [g.corners]).length === 0) continue;
-      taken = [...taken, g.corners];
+      if (castersInFront(receiver, g.corners).length === 0) continue;
+      taken = [...taken, ...g.corners];
       const after = cachedLitShares(receiver, taken, directions, key, sky.patches);
-      for (let k = 0; k < directions.length; k++) lit[k] -= (1 - g.transmittance[months[k]]) * (before.lit[k] - after.lit[k]);
-      for (let m = 0; m < 12; m++) seen[m] -= (1 - g.transmittance[m]) * (before.sky - after.sky);
+      for (let k = 0; k < directions.length; k++) lit[k] -= (1 - g.sun[k]) * (before.lit[k] - after.lit[k]);
+      for (let m = 0; m < 12; m++) seen[m] -= (1 - g.sky[m]) * (before.sky - after.sky);
       before = after;
     }
     return { lit, sky: seen };

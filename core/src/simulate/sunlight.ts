@@ -5,6 +5,8 @@ import { SKY, SUN, type KernelState } from "./state.ts";
 import type { StepKernel } from "./walks.ts";
 
 const ROW = ANGLE_STEPS + 1;
+/** Grid places of the sun in one row of the lit shares: 24 days of 96 quarter hours. */
+const LIT_PLACES_A_ROW = 24 * 96;
 /** Days whose extraterrestrial irradiance is read often. */
 const OUTER = Float64Array.from({ length: 365 }, (_, d) => extraterrestrial(d));
 
@@ -15,6 +17,7 @@ export function sunlight(m: CompiledModel, s: KernelState, kernel: StepKernel, h
   s.sunAnew = true;
   s.dark = !skyOfStep(m, s, hour, k);
   if (s.dark) return;
+  if (m.scheduledShades.length > 0) shadeBySchedule(m, s);
   kernel.sunOutside();
   if (m.traced.length > 0) tracedBeam(m, s);
   kernel.sunInside();
@@ -118,6 +121,29 @@ function skyOfStep(m: CompiledModel, s: KernelState, hour: number, k: number): b
   return true;
 }
 
+/** Places of the four grid entries about the sun of a step. */
+const LIT_PLACES = [SKY.LIT_AA, SKY.LIT_AB, SKY.LIT_BA, SKY.LIT_BB] as const;
+
+/** Lit shares about the sun of the step, and views of the sky, of elements that something shades by schedule. */
+function shadeBySchedule(m: CompiledModel, s: KernelState): void {
+  const { lit, litRow, skyShare, scheduledShades } = m;
+  const { sky, scheduled } = s;
+  const month = sky[SKY.MONTH];
+  for (let k = 0; k < scheduledShades.length; k++) {
+    const { element, lit: free, sky: seen, takes } = scheduledShades[k];
+    const base = litRow[element] * LIT_PLACES_A_ROW;
+    let dome = seen[month];
+    for (let t = 0; t < takes.length; t++) dome -= (1 - scheduled[takes[t].schedule]) * takes[t].sky;
+    skyShare[12 * element + month] = dome;
+    for (let c = 0; c < LIT_PLACES.length; c++) {
+      const at = sky[LIT_PLACES[c]];
+      let share = free[at];
+      for (let t = 0; t < takes.length; t++) share -= (1 - scheduled[takes[t].schedule]) * takes[t].lit[at];
+      lit[base + at] = share;
+    }
+  }
+}
+
 /** Sun on every outside face by its orientation and its shadows, and through the windows. */
 export function sunOutside(m: CompiledModel, s: KernelState): void {
   const { sky } = s;
@@ -154,7 +180,7 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
     let share = 1;
     const row = litRow[i];
     if (row >= 0 && classBeam[c] > 0) {
-      const base = row * 24 * 96;
+      const base = row * LIT_PLACES_A_ROW;
       const a = lit[base + aa] * (1 - qx) + lit[base + ab] * qx;
       const b = lit[base + ba] * (1 - qx) + lit[base + bb] * qx;
       share = a * (1 - dx) + b * dx;

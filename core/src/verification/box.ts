@@ -1,4 +1,14 @@
-import { DEFAULT_GROUND, DEFAULT_RUN, DEFAULT_SHELTER, FORMAT_VERSION, type Normals, type Opening, type Project, type RunOptions } from "../model/index.ts";
+import {
+  DEFAULT_GROUND,
+  DEFAULT_RUN,
+  DEFAULT_SHELTER,
+  FORMAT_VERSION,
+  type Normals,
+  type Opening,
+  type Project,
+  type RunOptions,
+  type Shade,
+} from "../model/index.ts";
 import { HOURS, type WeatherYear } from "../climate/index.ts";
 
 /** A climate of the test bed, invented. */
@@ -63,6 +73,8 @@ export interface BoxOptions {
   /** Windows of half the wall to east and west instead of to the south, m² each. */
   readonly eastWest?: number;
   readonly overhang?: number;
+  /** Fins at both sides of windows to east and west, m deep; their overhangs then end at them. */
+  readonly fins?: number;
   readonly heating?: number | null;
   readonly cooling?: number | null;
   readonly setback?: number;
@@ -85,6 +97,16 @@ export interface BoxOptions {
   readonly second?: { readonly heating: number | null; readonly cooling: number | null };
   /** A glazed room of 8 m × 2 m before the south wall, not conditioned, with this share of glass; the wall between is heavy. */
   readonly sunspace?: number;
+}
+
+/** Overhang and fins of one window. */
+function devices(o: BoxOptions, opening: string): [string, Shade][] {
+  const target = { kind: "opening" as const, opening };
+  const south = opening === "south";
+  const out: [string, Shade][] = [];
+  if (o.overhang) out.push([opening, { kind: "overhang", name: "Overhang", target, depth: o.overhang, gap: 0, extension: south ? 4 : o.fins ? 0 : 0.5 }]);
+  if (o.fins && !south) out.push([`${opening}_fins`, { kind: "fins", name: "Fins", target, sides: "both", depth: o.fins, gap: 0, extension: 0 }]);
+  return out;
 }
 
 /** The test box as a project. */
@@ -192,21 +214,7 @@ export function boxProject(o: BoxOptions = {}): Project {
       ...(o.sunspace ? { sun: { name: "sun", services: null, inputs: {} } } : {}),
     },
     openings,
-    shades: Object.fromEntries(
-      o.overhang
-        ? Object.keys(openings).map((id): [string, Project["shades"][string]] => [
-            id,
-            {
-              kind: "overhang",
-              name: "Overhang",
-              target: { kind: "opening", opening: id },
-              depth: o.overhang as number,
-              gap: 0,
-              extension: id === "south" ? 4 : 0.5,
-            },
-          ])
-        : [],
-    ),
+    shades: Object.fromEntries(Object.keys(openings).flatMap((id) => devices(o, id))),
     surroundings: {},
     airExchanges: {},
     sensors: {},

@@ -3,7 +3,7 @@ import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
 import { OrbitControls } from "@react-three/drei";
 import { useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
-import { checkProject, facePolygons, type Face, type Project, type Vector } from "@arroyo/core";
+import { checkProject, facePolygons, opaqueCaster, type Face, type Project, type Vector } from "@arroyo/core";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { Batch, classOf, classTint, faultyPlaces, lineGeometry, normalOf, patterns, patternTexture, tellFace, toScene, type Pattern } from "./sceneParts.ts";
@@ -191,7 +191,8 @@ export function Scene({
     const box = new THREE.Box3();
     for (const s of [...shades, ...surroundings]) {
       const ring = [...s.corners];
-      (s.transmittance === null ? solid : leaves).add(s.key, [[ring]], normalOf(ring), s.transmittance === null ? look.shade : look.leaf);
+      const solidOne = opaqueCaster(s);
+      (solidOne ? solid : leaves).add(s.key, [[ring]], normalOf(ring), solidOne ? look.shade : look.leaf);
       lines.push({ polygons: [[ring]], colour: look.ink });
     }
     for (const s of surroundings) for (const p of s.corners) box.expandByPoint(toScene(p));

@@ -3,6 +3,7 @@ import { setChange, type Project } from "@arroyo/core";
 import { Act, firstMessage, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
+import { LetsThrough } from "./LetsThrough.tsx";
 import { hostName } from "./names.ts";
 
 const kindName = { overhang: "overhang", fins: "side fins", louvres: "louvres", plate: "plate on a wall", plane: "free plane" };
@@ -84,6 +85,7 @@ export function ShadeInspector({ id }: { id: string }) {
             <Unit>m</Unit>
           </Row>
         ))}
+      <LetsThrough id={id} />
       <Act onClick={() => edit(`Remove ${s.name}`, [{ op: "remove", path: ["shades", id], old: s }]).length === 0 && select([])}>Remove</Act>
     </Inspector>
   );

@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { setChange, type Change, type Project, type Surrounding } from "@arroyo/core";
-import { Act, firstMessage, NumberInput } from "../../ui/fields.tsx";
+import { Act, firstMessage, NumberInput, SelectInput } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
@@ -31,6 +31,7 @@ export function Surroundings() {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const all = Object.entries(project.surroundings);
+  const shares = Object.entries(project.schedules).flatMap(([value, s]) => (s.kind === "fraction" ? [{ value, label: s.name }] : []));
   const fresh = (): string => {
     let n = all.length + 1;
     while (Object.hasOwn(project.surroundings, `s${n}`)) n++;
@@ -49,7 +50,7 @@ export function Surroundings() {
           head={[
             { text: kind === "block" ? "Block" : "Tree", left: true },
             ...columns.map((c) => ({ text: c.label, unit: c.unit })),
-            ...(kind === "tree" ? [{ text: "Lets through, Jan / Jul", unit: "%" }] : []),
+            ...(kind === "tree" ? [{ text: "Lets through" }, { text: "Jan / Jul", unit: "%" }] : []),
             { text: "" },
           ]}
           rows={rows.map(([id, s]) => ({
@@ -68,24 +69,40 @@ export function Surroundings() {
               )),
               ...(s.kind === "tree"
                 ? [
-                    <Flex key="t" gap="1" justify="flex-end">
-                      {[0, 6].map((m) => (
-                        <NumberInput
-                          key={m}
-                          label={`${s.name} lets through in ${monthNames[m]}`}
-                          width="40px"
-                          value={s.transmittance[m] * 100}
-                          digits={0}
-                          onCommit={(v) =>
-                            firstMessage(
-                              edit(`${s.name}: ${v} % in ${monthNames[m]}`, [
-                                setChange(project, ["surroundings", id, "transmittance"], season(s.transmittance, m, v / 100)),
-                              ]),
-                            )
-                          }
-                        />
-                      ))}
-                    </Flex>,
+                    <SelectInput
+                      key="s"
+                      label={`What drives the leaves of ${s.name}`}
+                      width="104px"
+                      value={s.transmittanceSchedule ?? ""}
+                      options={[{ value: "", label: "by season" }, ...shares]}
+                      onChange={(v) =>
+                        edit(`${s.name}: ${v === "" ? "by season" : project.schedules[v].name}`, [
+                          setChange(project, ["surroundings", id, "transmittanceSchedule"], v === "" ? null : v),
+                        ])
+                      }
+                    />,
+                    s.transmittanceSchedule ? (
+                      "—"
+                    ) : (
+                      <Flex key="t" gap="1" justify="flex-end">
+                        {[0, 6].map((m) => (
+                          <NumberInput
+                            key={m}
+                            label={`${s.name} lets through in ${monthNames[m]}`}
+                            width="40px"
+                            value={s.transmittance[m] * 100}
+                            digits={0}
+                            onCommit={(v) =>
+                              firstMessage(
+                                edit(`${s.name}: ${v} % in ${monthNames[m]}`, [
+                                  setChange(project, ["surroundings", id, "transmittance"], season(s.transmittance, m, v / 100)),
+                                ]),
+                              )
+                            }
+                          />
+                        ))}
+                      </Flex>
+                    ),
                   ]
                 : []),
               <Act key="x" onClick={() => edit(`Remove ${s.name}`, [{ op: "remove", path: ["surroundings", id], old: s }])}>
@@ -98,7 +115,7 @@ export function Surroundings() {
     );
   };
   return (
-    <Box maxW="820px">
+    <Box maxW="900px">
       <Text as="h2" textStyle="title">
         Surroundings
       </Text>
