@@ -86,7 +86,7 @@ describe("the library", () => {
     expect(await browser.text('[data-testid="computed-by"]', (t) => t !== "")).toContain("walks in WebAssembly");
     await (await browser.button("Store a run")).click();
     await browser.find('[data-testid="run"] [role="progressbar"]');
-    await browser.find('[data-testid="run"][data-status="done"]', 60);
+    await browser.find('[data-testid="run"][data-status="done"]', 240);
     expect(await browser.text('[data-testid="run-intensity"]', (t) => t !== "")).toBe(live);
     const [run] = await api<{ hash: string; summary: Summary }[]>("/api/projects/library/runs");
     const { document } = await api<{ document: unknown }>("/api/projects/library");
@@ -134,7 +134,7 @@ describe("the library", () => {
     await (await browser.find('input[aria-label="Find an action or a thing"]')).sendKeys("examination", Key.ENTER);
     await browser.driver.wait(
       async () => (await browser.driver.getCurrentUrl()).includes("spaceType") || (await browser.driver.getCurrentUrl()).includes("exam_1"),
-      10000,
+      60000,
     );
     await browser.driver.findElement(By.css("body")).sendKeys("?");
     await browser.find('[role="dialog"][aria-label="Keyboard shortcuts"]');
@@ -167,7 +167,7 @@ describe("an import", () => {
     writeFileSync(file, exported);
     await go("/");
     await (await browser.find('input[aria-label="Project file"]')).sendKeys(file);
-    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/clinic-2/form"), 20000);
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/clinic-2/form"), 60000);
     await browser.exact();
   });
   it("with a crossing outline is refused with its place, nothing saved", async () => {
@@ -231,6 +231,8 @@ describe("what the year is made of", () => {
     await browser.exact();
     expect(await browser.text('[data-testid="flows-sum"]', (t) => t !== "")).toMatch(/^−?0\.00$/);
     await choose("Zone whose heat is shown", "reading");
+    // the rows of the whole building do not open
+    await browser.text('table[aria-label="Heat of the year by kind"] th', (t) => t.includes("Reading room"));
     const row = await browser.driver.findElement(By.xpath('//table[@aria-label="Heat of the year by kind"]//tr[td[normalize-space(.)="outside walls"]]'));
     await row.click();
     expect(await browser.text('table[aria-label="Faces: outside walls"]', (t) => t.includes("Reading room"))).toContain("wall north");
@@ -291,7 +293,7 @@ describe("a massing and its options", () => {
     await type("Length", "30");
     await type("Storeys", "1");
     await (await browser.button("Make the model")).click();
-    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/massing/form"), 20000);
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/massing/form"), 60000);
     await browser.exact();
     await browser.button("No problems");
     expect(await browser.text('aside[aria-label="Storeys and spaces"]', () => true)).toMatch(/South[\s\S]*East[\s\S]*North[\s\S]*West[\s\S]*Core/);
@@ -343,7 +345,7 @@ describe("a massing and its options", () => {
     const rows = await browser.driver.wait(async () => {
       const found = await browser.driver.findElements(By.xpath('//aside[@aria-label="Inspector"]//button[normalize-space(.)="Move to base"]'));
       return found.length === 2 ? found : null;
-    }, 10000);
+    }, 60000);
     await (rows as { click(): Promise<void> }[])[1].click();
     await browser.text("header", (t) => t.includes("1 change over base"));
     const { document } = await untilSaved<{ document: { glazings: { glazing: { u: number; g: number } }; options: Record<string, { changes: unknown[] }> } }>(
@@ -391,7 +393,7 @@ describe("compliance", () => {
     expect(await browser.text('table[aria-label="mandatory checks"]', (t) => t.includes("§ 5.1"))).toMatch(/pass|fail/);
     await (await browser.find('input[type="checkbox"]')).click();
     await browser.find('[data-testid="compliance"][data-current="true"]');
-    await browser.driver.wait(async () => decodeURIComponent(await browser.driver.getCurrentUrl()).includes("scope=lighting,services,hot+water"), 10000);
+    await browser.driver.wait(async () => decodeURIComponent(await browser.driver.getCurrentUrl()).includes("scope=lighting,services,hot+water"), 60000);
     await (await browser.find('input[type="checkbox"]')).click();
     await go("/p/massing/compliance?view=reference");
     expect(await browser.text('table[aria-label="Changes of the reference building"]', (t) => t.includes("§"))).toContain("thickness");
@@ -409,7 +411,7 @@ describe("compliance", () => {
   });
   it("prints a page with every assumption and its origin", async () => {
     await go("/print/massing");
-    await browser.find('[data-testid="compliance-letter"]', 60);
+    await browser.find('[data-testid="compliance-letter"]');
     const text = await browser.text("main", (t) => t.includes("Sign-off"));
     for (const words of ["Plateau Energy Code", "climate zone 5", "Every input of every space", "from Office", "default", "Prepared by"])
       expect(text).toContain(words);

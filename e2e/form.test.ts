@@ -118,7 +118,7 @@ describe("drawing a building", () => {
 
   it("is seen in few draw calls, studied for sun in a worker, and edited in sheets by pasting", async () => {
     await (await browser.button("Building")).click();
-    await browser.driver.wait(() => browser.driver.executeScript("return !!window.arroyoScene"), 20000);
+    await browser.driver.wait(() => browser.driver.executeScript("return !!window.arroyoScene"), 60000);
     const drawn = await browser.driver.executeScript<{ calls: number }>("return window.arroyoScene.measure()");
     expect(drawn.calls).toBeGreaterThan(2);
     expect(drawn.calls).toBeLessThan(30);
@@ -128,7 +128,7 @@ describe("drawing a building", () => {
     await (await browser.button("Sheets")).click();
     const cell = await browser.driver.wait(
       async () => (await browser.driver.findElements(By.css('table[role="grid"] tbody tr:first-child td:first-child')))[0],
-      10000,
+      60000,
     );
     await cell.click();
     await browser.driver.executeScript(`
@@ -223,13 +223,13 @@ describe("changing a plan", () => {
     expect(Object.values(document.shades).find((s) => s.kind === "fins")).toMatchObject({ depth: 0.8 });
     await inSide("Surgery");
     await (await browser.button("Building")).click();
-    await browser.driver.wait(() => browser.driver.executeScript("return !!window.arroyoScene"), 20000);
+    await browser.driver.wait(() => browser.driver.executeScript("return !!window.arroyoScene"), 60000);
     const triangles = (): Promise<number> => browser.driver.executeScript<number>("return window.arroyoScene.measure().triangles");
     const whole = await triangles();
     await (await browser.button("only this")).click();
-    await browser.driver.wait(async () => (await triangles()) < 0.5 * whole, 10000);
+    await browser.driver.wait(async () => (await triangles()) < 0.5 * whole, 60000);
     await (await browser.button("show all")).click();
-    await browser.driver.wait(async () => (await triangles()) === whole, 10000);
+    await browser.driver.wait(async () => (await triangles()) === whole, 60000);
   });
 });
 

@@ -28,13 +28,13 @@ export function useApplication(): void {
     database = (await startPostgres({ name: "e2e", throwaway: true })) as typeof database;
     app = (await startApplication({ url: database.url, port: await freePort(), quiet: true })) as typeof app;
     browser = (await openBrowser()) as Browser;
-  }, 180000);
+  });
   afterAll(async () => {
     await browser?.close();
     await Promise.all([app?.web.kill(), app?.runner.kill()]);
     database?.stop();
     rmSync(scratch, { recursive: true, force: true });
-  }, 60000);
+  });
 }
 
 export const address = (): string => app.address;
@@ -42,7 +42,7 @@ export const go = (where: string): Promise<void> => browser.driver.get(app.addre
 export const api = async <T>(where: string): Promise<T> => (await (await fetch(app.address + where)).json()) as T;
 /** Asks again until the saved state passes a test. */
 export async function untilSaved<T>(where: string, test: (t: T) => boolean): Promise<T> {
-  for (let i = 0; i < 100; i++) {
+  for (let i = 0; i < 600; i++) {
     const found = await api<T>(where);
     if (test(found)) return found;
     await browser.driver.sleep(200);

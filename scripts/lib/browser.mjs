@@ -33,12 +33,12 @@ export async function openBrowser({ width = 1280, height = 800 } = {}) {
     .setChromeService(new chrome.ServiceBuilder("/usr/bin/chromedriver"))
     .build();
   await driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: false });
-  await driver.manage().setTimeouts({ script: 60000 });
+  await driver.manage().setTimeouts({ script: 180000 });
   return {
     driver,
     profile,
     /** Waits until text of the selected element passes a test; returns the text. */
-    async text(css, test, seconds = 60) {
+    async text(css, test, seconds = 180) {
       let last = "";
       await driver
         .wait(
@@ -55,12 +55,12 @@ export async function openBrowser({ width = 1280, height = 800 } = {}) {
         });
       return last;
     },
-    find: (css, seconds = 20) => driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css}`),
+    find: (css, seconds = 60) => driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css}`),
     /** A button by its exact words. */
-    button: (words, seconds = 20) =>
+    button: (words, seconds = 60) =>
       driver.wait(until.elementLocated(By.xpath(`//button[normalize-space(.)="${words}"]`)), seconds * 1000, `no button "${words}"`),
     async exact() {
-      await driver.wait(until.elementLocated(By.css('[data-mark="exact"]')), 90000, "the 15-minute year did not come");
+      await driver.wait(until.elementLocated(By.css('[data-mark="exact"]')), 180000, "the 15-minute year did not come");
     },
     async close() {
       await driver.quit().catch(() => undefined);

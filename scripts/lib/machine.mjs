@@ -206,7 +206,7 @@ export function child(label, args, env, { quiet = false, cwd = root } = {}) {
 }
 
 /** Waits until an address answers. */
-export async function answers(url, seconds = 60) {
+export async function answers(url, seconds = 180) {
   const until = Date.now() + seconds * 1000;
   while (Date.now() < until) {
     try {
