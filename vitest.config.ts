@@ -20,7 +20,9 @@ export default defineConfig({
           testTimeout: 180000,
         },
       },
-      { test: { name: "server", include: ["web/server/**/*.test.ts", "runner/**/*.test.ts"], testTimeout: 180000, hookTimeout: 180000, fileParallelism: false } },
+      {
+        test: { name: "server", include: ["web/server/**/*.test.ts", "runner/**/*.test.ts"], testTimeout: 180000, hookTimeout: 180000, fileParallelism: false },
+      },
       { test: { name: "browser", include: ["e2e/**/*.test.ts"], testTimeout: 360000, hookTimeout: 360000, fileParallelism: false } },
     ],
   },
