@@ -217,7 +217,7 @@ function check(args: string[]): void {
   const { problems } = checkProject(readProject(one(positionals)));
   if (problems.some((p) => p.severity === "error")) throw new ProjectError(problems);
   for (const p of problems) console.log(line(p));
-  console.log(problems.length === 0 ? "No problems." : `${problems.length} warnings, no errors.`);
+  console.log(problems.length === 0 ? "No problems." : `${problems.length} ${problems.length === 1 ? "warning" : "warnings"}, no errors.`);
 }
 
 function weather(args: string[]): void {

@@ -41,7 +41,7 @@ export function parseProject(document: unknown): ParseOutcome {
       `This project has format ${version}; this version of Arroyo reads up to format ${FORMAT_VERSION}. Open it with a newer version.`,
     );
   for (let v = version; v < FORMAT_VERSION; v++) record = upgrades[v](record);
-  const parsed = projectSchema.safeParse(record);
+  const parsed = projectSchema.safeParse(record, { reportInput: true });
   if (!parsed.success) return { ok: false, problems: parsed.error.issues.map(sentence) };
   const problems = checkReferences(parsed.data);
   if (problems.some((p) => p.severity === "error")) return { ok: false, problems };
@@ -123,10 +123,20 @@ function sentence(issue: z.core.$ZodIssue): Problem {
     case "unrecognized_keys":
       return at(`${issue.keys.map((k) => `"${k}"`).join(", ")} ${issue.keys.length > 1 ? "are" : "is"} not known here.`);
     case "invalid_value":
-      return at(`It must be one of ${issue.values.map((v) => JSON.stringify(v)).join(", ")}.`);
+      return at(oneOf(issue.values, issue.input));
+    case "invalid_union": {
+      const { options } = issue as { options?: readonly unknown[] };
+      const values = options ?? issue.errors.flatMap((e) => e.flatMap((i) => (i.code === "invalid_value" ? i.values : [])));
+      return at(values.length > 0 ? oneOf(values, issue.input) : "This is none of the things that can stand here.");
+    }
     default:
       return at(`${issue.message}.`);
   }
 }
+
+/** What stands there instead, where it is short. */
+const found = (input: unknown): string =>
+  typeof input === "number" || (typeof input === "string" && input.length < 40) ? `, not ${JSON.stringify(input)}` : "";
+const oneOf = (values: readonly unknown[], input: unknown): string => `It must be one of ${values.map((v) => JSON.stringify(v)).join(", ")}${found(input)}.`;
 
 const article = (noun: string): string => (/^[aeio]/.test(noun) ? `an ${noun}` : `a ${noun}`);
