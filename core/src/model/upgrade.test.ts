@@ -64,10 +64,10 @@ describe("bad figures", () => {
     expect(long).toBe("schedules/day/profiles/d/values: It has room for at most 24 entries.");
   });
   it("of a choice that is none of those offered tells what is offered and what was found", () => {
-    expect(refusal((p) => (p.run.stepsPerHour = 5 as never))).toBe("run/stepsPerHour: It must be one of 1, 2, 3, 4, 6, 12, not 5.");
-    expect(refusal((p) => (p.run.shortYear = 13 as never))).toBe("run/shortYear: It must be one of 12, 24, 48, not 13.");
-    expect(refusal((p) => (p.run.sky = "blue" as never))).toBe('run/sky: It must be one of "perez", "isotropic", not "blue".');
-    expect(refusal((p) => (p.run.insideConvection = { kind: "guess" } as never))).toBe(
+    expect(refusal((p) => ((p as Loose).run.stepsPerHour = 5 as never))).toBe("run/stepsPerHour: It must be one of 1, 2, 3, 4, 6, 12, not 5.");
+    expect(refusal((p) => ((p as Loose).run.shortYear = 13 as never))).toBe("run/shortYear: It must be one of 12, 24, 48, not 13.");
+    expect(refusal((p) => ((p as Loose).run.sky = "blue" as never))).toBe('run/sky: It must be one of "perez", "isotropic", not "blue".');
+    expect(refusal((p) => ((p as Loose).run.insideConvection = { kind: "guess" } as never))).toBe(
       'run/insideConvection/kind: It must be one of "temperature difference", "iso 52016-1", "typed".',
     );
   });
