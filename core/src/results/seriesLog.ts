@@ -32,6 +32,59 @@ const READ = [
 ] as const satisfies readonly ZoneQuantity[];
 const R = Object.fromEntries(READ.map((n, i) => [n, i])) as Record<(typeof READ)[number], number>;
 
+/** Of a face, with the place it is read at: a side, or a place within its layers. */
+interface FaceLine {
+  readonly name: FaceQuantity;
+  readonly element: number;
+  readonly side: 0 | 1;
+  readonly place: number;
+  readonly values: Float64Array;
+}
+
+/**
+ * Temperatures within layers: linear in the modes of a wall, so that the hour's mean follows from the hour's mean of the
+ * modes, read out once an hour.
+ */
+class LayerLog {
+  private readonly lines: readonly FaceLine[];
+  /** First mode and end of each line's wall, and the line's first weight. */
+  private readonly from: Int32Array;
+  private readonly to: Int32Array;
+  private readonly at: Int32Array;
+  private readonly weights: Float64Array;
+  private readonly sum: Float64Array;
+
+  constructor(model: CompiledModel, lines: readonly FaceLine[]) {
+    this.lines = lines;
+    this.from = Int32Array.from(lines, (l) => model.modeStart[l.element]);
+    this.to = Int32Array.from(lines, (l) => model.modeStart[l.element + 1]);
+    this.at = new Int32Array(lines.length);
+    const weights: number[] = [];
+    lines.forEach((l, i) => {
+      const w = model.walls[l.element];
+      this.at[i] = weights.length;
+      if (w) weights.push(...w.weights.subarray(l.place * w.modes, (l.place + 1) * w.modes));
+    });
+    this.weights = Float64Array.from(weights);
+    this.sum = new Float64Array(lines.length > 0 ? model.modeStart[model.elements] : 0);
+  }
+
+  take(modes: Float64Array): void {
+    const { sum } = this;
+    for (let k = 0; k < sum.length; k++) sum[k] += modes[k];
+  }
+
+  closeHour(hour: number, steps: number): void {
+    const { lines, from, to, at, weights, sum } = this;
+    for (let l = 0; l < lines.length; l++) {
+      let t = 0;
+      for (let k = from[l]; k < to[l]; k++) t += weights[at[l] + k - from[l]] * sum[k];
+      lines[l].values[hour] = t / steps;
+    }
+    sum.fill(0);
+  }
+}
+
 /** Hourly series of a run while it goes: means of the steps. */
 export class SeriesLog {
   /** Whether the vote of every hour is asked for, people or not. */
@@ -47,13 +100,9 @@ export class SeriesLog {
   /** Hours not yet put into the columns, [hour of the buffer][line]: columns are written a day at a time, each at one stretch. */
   private readonly waiting: Float64Array;
   private waits = 0;
-  private readonly faceLines: {
-    readonly name: FaceQuantity;
-    readonly element: number;
-    readonly side: 0 | 1;
-    readonly place: number;
-    readonly values: Float64Array;
-  }[];
+  private readonly faceLines: FaceLine[];
+  private readonly layerLines: FaceLine[];
+  private readonly layers: LayerLog;
   private readonly faceSum: Float64Array;
   private readonly sensorLines: { readonly sensor: number; readonly values: Float64Array }[];
   private readonly air: Float64Array;
@@ -76,12 +125,15 @@ export class SeriesLog {
     this.zoneSum = new Float64Array(this.zoneColumns.length);
     this.waiting = new Float64Array(24 * this.zoneColumns.length);
     this.faceLines = [];
+    this.layerLines = [];
     for (const q of faceQuantities) {
       if (!asked.has(q.name)) continue;
       for (let i = 0; i < model.elements; i++)
-        for (const [side, place] of places(model, q.name, i)) this.faceLines.push({ name: q.name, element: i, side, place, values: column() });
+        for (const [side, place] of places(model, q.name, i))
+          (q.name === "layerTemperature" ? this.layerLines : this.faceLines).push({ name: q.name, element: i, side, place, values: column() });
     }
     this.faceSum = new Float64Array(this.faceLines.length);
+    this.layers = new LayerLog(model, this.layerLines);
     this.sensorLines = asked.has("daylight") ? model.daylight.sensors.map((_, sensor) => ({ sensor, values: column() })) : [];
     this.air = new Float64Array(model.zones);
     this.wantsVotes = asked.has("predictedMeanVote");
@@ -105,8 +157,9 @@ export class SeriesLog {
     for (let z = 0; z < zones; z++) this.air[z] += r.airTemperature[z];
     for (let l = 0; l < this.faceLines.length; l++) {
       const line = this.faceLines[l];
-      this.faceSum[l] += readFace(kernel, line.name, line.element, line.side, line.place);
+      this.faceSum[l] += readFace(kernel, line.name, line.element, line.side);
     }
+    this.layers.take(kernel.state.a);
   }
 
   private readZone(kernel: YearKernel, read: number, z: number): number {
@@ -145,6 +198,7 @@ export class SeriesLog {
       this.faceLines[l].values[this.hours] = this.faceSum[l] / n;
       this.faceSum[l] = 0;
     }
+    this.layers.closeHour(this.hours, n);
     this.hours++;
   }
 
@@ -173,7 +227,7 @@ export class SeriesLog {
     const zone = this.zoneSpecs.flatMap((spec, i) =>
       zoneIds.map((id, z): Series => ({ scope: id, quantity: spec.name, unit: spec.unit, ...common, values: this.zoneColumns[i * zones + z] })),
     );
-    const face = this.faceLines.map((l): Series => {
+    const face = [...this.faceLines, ...this.layerLines].map((l): Series => {
       const unit = faceQuantities.find((q) => q.name === l.name)?.unit ?? "";
       return { scope: faceScope(model, l), quantity: l.name, unit, ...common, values: l.values };
     });
@@ -248,7 +302,7 @@ function faceScope(m: CompiledModel, l: { readonly name: FaceQuantity; readonly 
   return l.name === "faceFlow" && m.zone0[l.element] >= 0 ? `${key} into ${m.zoneIds[l.side === 0 ? m.zone0[l.element] : m.zone1[l.element]]}` : key;
 }
 
-function readFace(kernel: YearKernel, name: FaceQuantity, i: number, side: 0 | 1, place: number): number {
+function readFace(kernel: YearKernel, name: FaceQuantity, i: number, side: 0 | 1): number {
   const r = kernel.record;
   switch (name) {
     case "incidentSun":
@@ -264,7 +318,7 @@ function readFace(kernel: YearKernel, name: FaceQuantity, i: number, side: 0 | 1
     case "outsideSurface":
       return kernel.outsideFaces[i];
     case "layerTemperature":
-      return kernel.layerTemperature(i, place);
+      throw new RangeError("temperatures of layers are read by the hour");
     case "moltenShare":
       return kernel.moltenShare(i);
     case "blindDown":
