@@ -40,5 +40,4 @@ describe("air", () => {
     expect(airDensity(20, 101325)).toBeCloseTo(1.204, 3);
     expect(airDensity(20, 83524) / airDensity(20, 101325)).toBeCloseTo(0.824, 3);
   });
-  it("of one change an hour of 3600 m³ is a cubic metre a second", () => {});
 });
