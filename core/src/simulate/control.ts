@@ -18,9 +18,13 @@ const BLIND_RELEASE = 0.8;
 const BLIND_BAND = 0.5;
 /** Sun at which a blind lowered by temperature is worth lowering, W/m²: typical, unverified. */
 const LEAST_SUN = 50;
-/** Learned warming rates stay between these, K/h, and give room to spare. */
+/** Learned warming rates stay between these, K/h. */
 const LEAST_RATE = 0.2;
-const MOST_RATE = 6;
+const MOST_RATE = 24;
+/** A set-point counts as reached this near to it, K. */
+const REACHED = 0.1;
+/** In place of the step an early start began in: its rate is learned. */
+const LEARNED = -1;
 
 /** Discrete states of the step, from the state at its start: set-points, recovery, leakage, extra air. Blinds come before the sun, by themselves. */
 export function control(m: CompiledModel, s: KernelState, hour: number, k: number): void {
@@ -39,7 +43,10 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     airStart[z] = air;
     const sensed = air + radiantWeight[z] * (radiantTemperature[z] - air);
     const early = !inUse && m.optimumStart[z] > 0 && startsEarly(m, s, z, hour, k, sensed);
-    if (inUse && startKind[z] !== 0) learnRate(s, z, sensed);
+    if (inUse && startKind[z] !== 0) {
+      learnRate(s, z, sensed);
+      startKind[z] = 0;
+    }
     const wanted = inUse || early;
     const heat = wanted ? heatingSetpoint[z] : heatingSetback[z];
     const cool = wanted ? coolingSetpoint[z] : coolingSetback[z];
@@ -78,7 +85,12 @@ function startsEarly(m: CompiledModel, s: KernelState, z: number, hour: number, 
     s.startKind[z] = 0;
     return false;
   }
-  if (s.startKind[z] !== 0) return true;
+  const under = s.startKind[z];
+  if (under !== 0) {
+    // the rate is that of the way to the set-point, not of the wait for use at it
+    if (under === 1 ? sensed >= m.heatingSetpoint[z] - REACHED : sensed <= m.coolingSetpoint[z] + REACHED) learnRate(s, z, sensed);
+    return true;
+  }
   const cold = m.heatingSetpoint[z] - sensed;
   const warm = sensed - m.coolingSetpoint[z];
   const kind = cold > 0 ? 1 : warm > 0 ? 2 : 0;
@@ -91,15 +103,16 @@ function startsEarly(m: CompiledModel, s: KernelState, z: number, hour: number, 
   return true;
 }
 
-/** Takes what the last early start achieved into the rate, half and half with what was known. */
+/** Takes what an early start achieved into the rate, half and half with what was known, once: when the set-point is reached, or else when use begins. */
 function learnRate(s: KernelState, z: number, sensed: number): void {
+  if (s.startAt[z] === LEARNED) return;
   const hours = (s.step - s.startAt[z]) * s.stepHours;
   if (hours > 0) {
     const achieved = Math.abs(sensed - s.startFrom[z]) / hours;
     const rate = s.startKind[z] === 1 ? s.rateHeat : s.rateCool;
     rate[z] = Math.max(LEAST_RATE, Math.min(MOST_RATE, 0.5 * (rate[z] + achieved)));
   }
-  s.startKind[z] = 0;
+  s.startAt[z] = LEARNED;
 }
 
 /** Extra outdoor air a zone may take in this step: night ventilation, else windows, else free cooling. */
