@@ -209,6 +209,15 @@ describe("changing a plan", () => {
     await (await browser.button("fins")).click();
     await browser.text('aside[aria-label="Inspector"]', (t) => t.includes("side fins"));
     await type("Depth", "0.8");
+    // fins of a screen that lets sun through: by month, then driven by a schedule
+    const through = async (value: string): Promise<void> =>
+      (await browser.find('select[aria-label="Lets through"]')).findElement(By.css(`option[value="${value}"]`)).click();
+    await through("by month");
+    await type("Lets through in Jul", "120");
+    await browser.text('[role="alert"]', (t) => t.includes("at most 1"));
+    await type("Lets through in Jul", "50");
+    await browser.driver.wait(async () => (await (await browser.find('input[aria-label="Lets through in Jul"]')).getAttribute("value")) === "50", 60000);
+    await through("open");
     await inSide("Window");
     await (await browser.button("louvres")).click();
     await browser.text('aside[aria-label="Inspector"]', (t) => t.includes("louvres"));
@@ -220,7 +229,10 @@ describe("changing a plan", () => {
       Object.values(t.document.shades).some((s) => s.kind === "plate"),
     );
     expect(new Set(Object.values(document.shades).map((s) => s.kind))).toEqual(new Set(["overhang", "fins", "louvres", "plate"]));
-    expect(Object.values(document.shades).find((s) => s.kind === "fins")).toMatchObject({ depth: 0.8 });
+    const fins = Object.values(document.shades).find((s) => s.kind === "fins");
+    expect(fins).toMatchObject({ depth: 0.8, transmittanceSchedule: "open" });
+    expect(fins?.transmittance?.[6]).toBe(0.5);
+    expect(fins?.transmittance?.[0]).toBe(0.3);
     await inSide("Surgery");
     await (await browser.button("Building")).click();
     await browser.driver.wait(() => browser.driver.executeScript("return !!window.arroyoScene"), 60000);
