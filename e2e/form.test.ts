@@ -214,7 +214,7 @@ describe("changing a plan", () => {
       (await browser.find('select[aria-label="Lets through"]')).findElement(By.css(`option[value="${value}"]`)).click();
     await through("by month");
     await type("Lets through in Jul", "120");
-    await browser.text('[role="alert"]', (t) => t.includes("at most 1"));
+    await browser.text('[role="alert"]', (t) => t === "The value must be at most 100.");
     await type("Lets through in Jul", "50");
     await browser.driver.wait(async () => (await (await browser.find('input[aria-label="Lets through in Jul"]')).getAttribute("value")) === "50", 60000);
     await through("open");

@@ -1,7 +1,7 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
-import type { Origin, Problem } from "@arroyo/core";
+import { limitSentence, type Origin, type Problem } from "@arroyo/core";
 import { digitsFor, figure, readNumber } from "./format.ts";
 
 /** Mark and words that tell where a value comes from. */
@@ -241,5 +241,9 @@ export function Head({ children, mt = "3" }: { children: ReactNode; mt?: string 
   );
 }
 
-/** First refusing sentence of an edit, for the field beside it. */
-export const firstMessage = (problems: readonly Problem[]): string | null => problems[0]?.message ?? null;
+/** First refusing sentence of an edit, for the field beside it. @param times the unit the field shows over that of the document: 100 for per cent */
+export function firstMessage(problems: readonly Problem[], times = 1): string | null {
+  const [first] = problems;
+  if (!first) return null;
+  return first.limit && times !== 1 ? limitSentence(first.limit, times) : first.message;
+}

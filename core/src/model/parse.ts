@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import { stageOf, type Problem } from "./problem.ts";
+import { limitSentence, stageOf, type Bound, type Problem } from "./problem.ts";
 import { upgradeFrom1, upgradeFrom2 } from "./upgrade.ts";
 import { FORMAT_VERSION, projectSchema, type Project } from "./schema.ts";
 import { checkReferences } from "./references.ts";
@@ -105,14 +105,15 @@ function sentence(issue: z.core.$ZodIssue): Problem {
   const path = issue.path.map(String).join("/");
   const stage = stageOf(String(issue.path[0] ?? ""));
   const at = (message: string): Problem => ({ code: issue.code, severity: "error", path, message, stage });
+  const bound = (limit: Bound): Problem => ({ ...at(limitSentence(limit)), limit });
   switch (issue.code) {
     case "too_small":
       return issue.origin === "number"
-        ? at(`The value must be ${issue.inclusive ? "at least" : "more than"} ${String(issue.minimum)}.`)
+        ? bound({ words: issue.inclusive ? "at least" : "more than", value: Number(issue.minimum) })
         : at(`It needs at least ${String(issue.minimum)} ${issue.origin === "array" ? "entries" : "characters"}.`);
     case "too_big":
       return issue.origin === "number"
-        ? at(`The value must be at most ${String(issue.maximum)}.`)
+        ? bound({ words: "at most", value: Number(issue.maximum) })
         : at(`It has room for at most ${String(issue.maximum)} ${issue.origin === "array" ? "entries" : "characters"}.`);
     case "invalid_type":
       return at(

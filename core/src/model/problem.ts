@@ -9,7 +9,19 @@ export interface Problem {
   readonly path: string;
   readonly message: string;
   readonly stage: "place" | "form" | "fabric" | "use" | "services";
+  /** The bound that a number misses, in the document's unit, for who shows it in another. */
+  readonly limit?: Bound;
   readonly fix?: { readonly label: string; readonly changes: readonly Change[] };
+}
+
+export interface Bound {
+  readonly words: "at least" | "more than" | "at most";
+  readonly value: number;
+}
+
+/** Sentence of a missed bound. @param times the unit shown over that of the document */
+export function limitSentence(limit: Bound, times = 1): string {
+  return `The value must be ${limit.words} ${Number((limit.value * times).toPrecision(12))}.`;
 }
 
 export class ProjectError extends Error {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
-import { DEFAULT_RUN, FORMAT_VERSION, parseProject, upgradeFrom1, type Project } from "./index.ts";
+import { DEFAULT_RUN, FORMAT_VERSION, limitSentence, parseProject, upgradeFrom1, type Project } from "./index.ts";
 
 /** The box as format 1 wrote it. */
 function old(): Record<string, unknown> {
@@ -62,6 +62,14 @@ describe("bad figures", () => {
         ((p as unknown as { schedules: { day: { profiles: { d: { values: number[] } } } } }).schedules.day.profiles.d.values = new Array<number>(25).fill(1)),
     );
     expect(long).toBe("schedules/day/profiles/d/values: It has room for at most 24 entries.");
+  });
+  it("past a bound carry it, so that who shows another unit can say it in that", () => {
+    const p = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as { openings: { south: { ratio: number } } };
+    p.openings.south.ratio = 1.2;
+    const parsed = parseProject(p);
+    const [problem] = parsed.problems;
+    expect(problem.message).toBe("The value must be at most 0.98.");
+    expect(problem.limit && limitSentence(problem.limit, 100)).toBe("The value must be at most 98.");
   });
   it("of a choice that is none of those offered tells what is offered and what was found", () => {
     expect(refusal((p) => ((p as Loose).run.stepsPerHour = 5 as never))).toBe("run/stepsPerHour: It must be one of 1, 2, 3, 4, 6, 12, not 5.");

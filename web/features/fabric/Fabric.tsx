@@ -211,6 +211,7 @@ function AssemblyDesk({ id, area }: { id: string; area: number }) {
                           edit(`${a.name}: ${project.materials[l.material].name} ${v} mm`, [
                             setChange(project, ["assemblies", id, "layers", l.id, "thickness"], v / 1000),
                           ]),
+                          1000,
                         )
                       }
                     />,

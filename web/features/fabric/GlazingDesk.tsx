@@ -50,8 +50,8 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const glazing = project.glazings[id];
-  const set = (label: string, key: readonly string[], value: unknown): string | null =>
-    firstMessage(edit(`${glazing.name}: ${label}`, [setChange(project, ["glazings", id, ...key], value)]));
+  const set = (label: string, key: readonly string[], value: unknown, times = 1): string | null =>
+    firstMessage(edit(`${glazing.name}: ${label}`, [setChange(project, ["glazings", id, ...key], value)]), times);
   let physics: GlazingPhysics | null = null;
   let refusal: string | null = null;
   try {
@@ -129,7 +129,7 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
   );
 }
 
-type Set = (label: string, key: readonly string[], value: unknown) => string | null;
+type Set = (label: string, key: readonly string[], value: unknown, times?: number) => string | null;
 
 function Rated({ glazing, set }: { glazing: Extract<Glazing, { kind: "rated" }>; set: Set }) {
   const rows = [
@@ -165,7 +165,7 @@ function FrameRows({ glazing, set }: { glazing: Panes; set: Set }) {
           label={`Frame share of ${glazing.name}`}
           value={glazing.frameShare * 100}
           digits={0}
-          onCommit={(v) => set(`frame ${v} %`, ["frameShare"], v / 100)}
+          onCommit={(v) => set(`frame ${v} %`, ["frameShare"], v / 100, 100)}
         />
         <Unit>%</Unit>
       </Row>
@@ -371,7 +371,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
                   width="40px"
                   value={(p[c.key] as number) * c.factor}
                   digits={c.digits}
-                  onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor)}
+                  onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor, c.factor)}
                 />
               )),
               gap ? (
@@ -381,7 +381,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
                     width="34px"
                     value={gap.width * 1000}
                     digits={0}
-                    onCommit={(v) => set(`gap ${v} mm`, ["gaps", gap.id, "width"], v / 1000)}
+                    onCommit={(v) => set(`gap ${v} mm`, ["gaps", gap.id, "width"], v / 1000, 1000)}
                   />
                   <Unit>mm</Unit>
                   <SelectInput

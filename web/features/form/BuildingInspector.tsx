@@ -41,7 +41,7 @@ export function BuildingInspector({ storey }: { storey: string | null }) {
   const level = storey ? project.storeys[storey] : null;
   const setRatio = (o: Orientation, percent: number): string | null => {
     const existing = general(o);
-    if (existing) return firstMessage(edit(`Glazing ${o} ${percent} %`, [setChange(project, ["openings", existing[0], "ratio"], percent / 100)]));
+    if (existing) return firstMessage(edit(`Glazing ${o} ${percent} %`, [setChange(project, ["openings", existing[0], "ratio"], percent / 100)]), 100);
     const id = `${o}_windows`;
     return firstMessage(
       edit(`Glazing ${o} ${percent} %`, [

@@ -19,7 +19,7 @@ export function LetsThrough({ id }: { id: string }) {
   const months = shade.transmittance ?? null;
   const schedules = Object.entries(project.schedules).filter(([, s]) => s.kind === "fraction");
   const at = (key: string): string[] => ["shades", id, key];
-  const put = (words: string, changes: Change[]): string | null => firstMessage(edit(`${shade.name}: ${words}`, changes));
+  const put = (words: string, changes: Change[]): string | null => firstMessage(edit(`${shade.name}: ${words}`, changes), 100);
   const without = (): Change[] => [
     ...(shade.transmittance === undefined ? [] : [unsetChange(project, at("transmittance"))]),
     ...(shade.transmittanceSchedule === undefined ? [] : [unsetChange(project, at("transmittanceSchedule"))]),

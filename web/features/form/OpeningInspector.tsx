@@ -26,11 +26,11 @@ export function OpeningInspector({ id }: { id: string }) {
   const { openings, geometry, problems } = checkProject(project);
   const made = openings.filter((x) => x.record === id);
   const own = problems.filter((p) => p.path === `openings/${id}` || p.path.startsWith(`openings/${id}/`));
-  const put = (key: string, label: string, value: unknown): string | null =>
-    firstMessage(edit(`${o.name}: ${label}`, [setChange(project, ["openings", id, key], value)]));
+  const put = (key: string, label: string, value: unknown, times = 1): string | null =>
+    firstMessage(edit(`${o.name}: ${label}`, [setChange(project, ["openings", id, key], value)]), times);
   const number = (key: string, label: string, value: number, unit: string, factor = 1, digits = 2) => (
     <Row key={key} label={label}>
-      <NumberInput label={label} value={value * factor} digits={digits} onCommit={(v) => put(key, `${label} ${v}`, v / factor)} />
+      <NumberInput label={label} value={value * factor} digits={digits} onCommit={(v) => put(key, `${label} ${v}`, v / factor, factor)} />
       <Unit>{unit}</Unit>
     </Row>
   );

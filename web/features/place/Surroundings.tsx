@@ -97,6 +97,7 @@ export function Surroundings() {
                                 edit(`${s.name}: ${v} % in ${monthNames[m]}`, [
                                   setChange(project, ["surroundings", id, "transmittance"], season(s.transmittance, m, v / 100)),
                                 ]),
+                                100,
                               )
                             }
                           />

@@ -50,7 +50,7 @@ export function SizingTable() {
           width="52px"
           value={typed / 1000}
           digits={1}
-          onCommit={(v) => firstMessage(edit(`${name}: capacity ${v} kW`, [setChange(project, path, v * 1000)]))}
+          onCommit={(v) => firstMessage(edit(`${name}: capacity ${v} kW`, [setChange(project, path, v * 1000)]), 0.001)}
         />
         <Act title="Back to unlimited" onClick={() => edit(`${name}: unlimited`, [{ op: "unset", path, old: typed }])}>
           ×

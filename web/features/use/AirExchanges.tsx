@@ -64,7 +64,7 @@ export function AirExchanges() {
                 width="60px"
                 value={e.flow * 1000}
                 digits={0}
-                onCommit={(v) => firstMessage(edit(`${e.name}: ${v} L/s`, [setChange(project, ["airExchanges", id, "flow"], v / 1000)]))}
+                onCommit={(v) => firstMessage(edit(`${e.name}: ${v} L/s`, [setChange(project, ["airExchanges", id, "flow"], v / 1000)]), 1000)}
               />,
               <SelectInput
                 key="s"
