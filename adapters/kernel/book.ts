@@ -237,16 +237,27 @@ function advanceModes(first: i32, end: i32): void {
     const f0 = input0[i];
     const f1 = input1[i];
     const last = modeStart[i + 1];
-    let x: f64 = 0;
-    let y: f64 = 0;
-    for (let k = modeStart[i]; k < last; k++) {
+    const into0 = f64x2.splat(f0);
+    const into1 = f64x2.splat(f1);
+    let x = f64x2.splat(0);
+    let y = f64x2.splat(0);
+    let k = modeStart[i];
+    for (; k + 1 < last; k += 2) {
+      const v = f64x2.add(f64x2.add(f64x2.mul(decay.two(k), a.two(k)), f64x2.mul(uptake0.two(k), into0)), f64x2.mul(uptake1.two(k), into1));
+      a.put(k, v);
+      x = f64x2.add(x, f64x2.mul(meanPort0.two(k), v));
+      y = f64x2.add(y, f64x2.mul(meanPort1.two(k), v));
+    }
+    let xEven = f64x2.extract_lane(x, 0);
+    let yEven = f64x2.extract_lane(y, 0);
+    if (k < last) {
       const v = decay[k] * a[k] + uptake0[k] * f0 + uptake1[k] * f1;
       a[k] = v;
-      x += meanPort0[k] * v;
-      y += meanPort1[k] * v;
+      xEven += meanPort0[k] * v;
+      yEven += meanPort1[k] * v;
     }
-    p0[i] = x;
-    p1[i] = y;
+    p0[i] = xEven + f64x2.extract_lane(x, 1);
+    p1[i] = yEven + f64x2.extract_lane(y, 1);
   }
 }
 

@@ -174,13 +174,146 @@ class Faces {
       Faces.toZone(m_zone1[i + 1], v128.shuffle<f64>(air, cross, 1, 3), v128.shuffle<f64>(cross, radiant, 1, 3), v128.shuffle<f64>(toAir, toRadiant, 1, 3));
   }
 
+  @inline static partition(i: i32, pair: bool): void {
+    const one = f64x2.splat(1);
+    const c0 = s_hc0.lanes(i, pair);
+    const c1 = s_hc1.lanes(i, pair);
+    const r0 = s_hr0.lanes(i, pair);
+    const r1 = s_hr1.lanes(i, pair);
+    const x0 = f64x2.sub(f64x2.add(c0, r0), m_nominal0.lanes(i, pair));
+    const x1 = f64x2.sub(f64x2.add(c1, r1), m_nominal1.lanes(i, pair));
+    const oo = s_direct00.lanes(i, pair);
+    const oi = s_direct01.lanes(i, pair);
+    const ii = s_direct11.lanes(i, pair);
+    const e0 = f64x2.add(one, f64x2.mul(oo, x0));
+    const e1 = f64x2.add(one, f64x2.mul(ii, x1));
+    const square = f64x2.mul(oi, oi);
+    const inverse = f64x2.div(one, f64x2.sub(f64x2.mul(e0, e1), f64x2.mul(f64x2.mul(square, x0), x1)));
+    const source0 = s_s0.lanes(i, pair);
+    const source1 = s_s1.lanes(i, pair);
+    const b0 = f64x2.add(f64x2.add(s_p0.lanes(i, pair), f64x2.mul(oo, source0)), f64x2.mul(oi, source1));
+    const b1 = f64x2.add(f64x2.add(s_p1.lanes(i, pair), f64x2.mul(oi, source0)), f64x2.mul(ii, source1));
+    const G00 = f64x2.mul(f64x2.sub(f64x2.mul(oo, e1), f64x2.mul(square, x1)), inverse);
+    const G11 = f64x2.mul(f64x2.sub(f64x2.mul(ii, e0), f64x2.mul(square, x0)), inverse);
+    const G01 = f64x2.mul(oi, inverse);
+    const A0 = f64x2.mul(f64x2.sub(f64x2.mul(b0, e1), f64x2.mul(f64x2.mul(oi, x1), b1)), inverse);
+    const A1 = f64x2.mul(f64x2.sub(f64x2.mul(b1, e0), f64x2.mul(f64x2.mul(oi, x0), b0)), inverse);
+    s_alpha0.putLanes(i, A0, pair);
+    s_alpha1.putLanes(i, A1, pair);
+    s_g00.putLanes(i, G00, pair);
+    s_g01.putLanes(i, G01, pair);
+    s_g11.putLanes(i, G11, pair);
+    const A = m_area.lanes(i, pair);
+    const ac0 = f64x2.mul(A, c0);
+    const ar0 = f64x2.mul(A, r0);
+    const ac1 = f64x2.mul(A, c1);
+    const ar1 = f64x2.mul(A, r1);
+    const cross0 = f64x2.mul(f64x2.mul(ac0, r0), G00);
+    const cross1 = f64x2.mul(f64x2.mul(ac1, r1), G11);
+    const air0 = f64x2.mul(ac0, f64x2.sub(one, f64x2.mul(c0, G00)));
+    const air1 = f64x2.mul(ac1, f64x2.sub(one, f64x2.mul(c1, G11)));
+    const radiant0 = f64x2.mul(ar0, f64x2.sub(one, f64x2.mul(r0, G00)));
+    const radiant1 = f64x2.mul(ar1, f64x2.sub(one, f64x2.mul(r1, G11)));
+    const AG = f64x2.mul(A, G01);
+    const gc = f64x2.mul(AG, c0);
+    const gr = f64x2.mul(AG, r0);
+    const caa = f64x2.mul(gc, c1);
+    const car = f64x2.mul(gc, r1);
+    const cra = f64x2.mul(gr, c1);
+    const crr = f64x2.mul(gr, r1);
+    const sa0 = f64x2.mul(ac0, A0);
+    const sr0 = f64x2.mul(ar0, A0);
+    const sa1 = f64x2.mul(ac1, A1);
+    const sr1 = f64x2.mul(ar1, A1);
+    Faces.couple(
+      i,
+      v128.shuffle<f64>(air0, cross0, 0, 2),
+      v128.shuffle<f64>(cross0, radiant0, 0, 2),
+      v128.shuffle<f64>(sa0, sr0, 0, 2),
+      v128.shuffle<f64>(air1, cross1, 0, 2),
+      v128.shuffle<f64>(cross1, radiant1, 0, 2),
+      v128.shuffle<f64>(sa1, sr1, 0, 2),
+      v128.shuffle<f64>(caa, car, 0, 2),
+      v128.shuffle<f64>(cra, crr, 0, 2),
+    );
+    if (pair)
+      Faces.couple(
+        i + 1,
+        v128.shuffle<f64>(air0, cross0, 1, 3),
+        v128.shuffle<f64>(cross0, radiant0, 1, 3),
+        v128.shuffle<f64>(sa0, sr0, 1, 3),
+        v128.shuffle<f64>(air1, cross1, 1, 3),
+        v128.shuffle<f64>(cross1, radiant1, 1, 3),
+        v128.shuffle<f64>(sa1, sr1, 1, 3),
+        v128.shuffle<f64>(caa, car, 1, 3),
+        v128.shuffle<f64>(cra, crr, 1, 3),
+      );
+  }
+
+  /** One partition in the rows of both its zones: rows and sources as in `toZone`, and what couples air with (air, radiation) there, radiation likewise. */
+  @inline static couple(
+    i: i32,
+    airRow0: v128,
+    radiantRow0: v128,
+    sources0: v128,
+    airRow1: v128,
+    radiantRow1: v128,
+    sources1: v128,
+    fromAir: v128,
+    fromRadiant: v128,
+  ): void {
+    const z0 = m_zone0[i];
+    const z1 = m_zone1[i];
+    Faces.toRows(z0, airRow0, radiantRow0);
+    Faces.toRows(z1, airRow1, radiantRow1);
+    const e = 4 * m_block01[i - m_exterior];
+    const f = 4 * m_block10[i - m_exterior];
+    s_values.put(e, f64x2.sub(s_values.two(e), fromAir));
+    s_values.put(e + 2, f64x2.sub(s_values.two(e + 2), fromRadiant));
+    s_values.put(f, f64x2.sub(s_values.two(f), v128.shuffle<f64>(fromAir, fromRadiant, 0, 2)));
+    s_values.put(f + 2, f64x2.sub(s_values.two(f + 2), v128.shuffle<f64>(fromAir, fromRadiant, 1, 3)));
+    s_rhs.put(2 * z0, f64x2.add(s_rhs.two(2 * z0), sources0));
+    s_rhs.put(2 * z1, f64x2.add(s_rhs.two(2 * z1), sources1));
+  }
+
+  /** Temperatures of outdoor and ground faces from their zone's nodes. */
+  @inline static outer(i: i32, pair: bool): void {
+    const z = m_zone1[i];
+    const next = pair ? m_zone1[i + 1] : z;
+    const air = f64x2(r_airTemperature[z], r_airTemperature[next]);
+    const radiant = f64x2(r_radiantTemperature[z], r_radiantTemperature[next]);
+    const q = f64x2.add(f64x2.mul(s_hc1.lanes(i, pair), air), f64x2.mul(s_hr1.lanes(i, pair), radiant));
+    s_tin.putLanes(i, f64x2.add(s_alpha1.lanes(i, pair), f64x2.mul(s_g11.lanes(i, pair), q)), pair);
+    s_tout.putLanes(i, f64x2.add(s_alpha0.lanes(i, pair), f64x2.mul(s_g01.lanes(i, pair), q)), pair);
+  }
+
+  /** Temperatures of both faces of partitions. */
+  @inline static inner(i: i32, pair: bool): void {
+    const a0 = m_zone0[i];
+    const b0 = pair ? m_zone0[i + 1] : a0;
+    const a1 = m_zone1[i];
+    const b1 = pair ? m_zone1[i + 1] : a1;
+    const air0 = f64x2(r_airTemperature[a0], r_airTemperature[b0]);
+    const radiant0 = f64x2(r_radiantTemperature[a0], r_radiantTemperature[b0]);
+    const air1 = f64x2(r_airTemperature[a1], r_airTemperature[b1]);
+    const radiant1 = f64x2(r_radiantTemperature[a1], r_radiantTemperature[b1]);
+    const q0 = f64x2.add(f64x2.mul(s_hc0.lanes(i, pair), air0), f64x2.mul(s_hr0.lanes(i, pair), radiant0));
+    const q1 = f64x2.add(f64x2.mul(s_hc1.lanes(i, pair), air1), f64x2.mul(s_hr1.lanes(i, pair), radiant1));
+    const g01 = s_g01.lanes(i, pair);
+    s_tout.putLanes(i, f64x2.add(f64x2.add(s_alpha0.lanes(i, pair), f64x2.mul(s_g00.lanes(i, pair), q0)), f64x2.mul(g01, q1)), pair);
+    s_tin.putLanes(i, f64x2.add(f64x2.add(s_alpha1.lanes(i, pair), f64x2.mul(g01, q0)), f64x2.mul(s_g11.lanes(i, pair), q1)), pair);
+  }
+
   /** One face in the rows of its zone's air and radiant node: (what air loses, what goes across), (across, what radiation loses), sources. */
   @inline static toZone(z: i32, airRow: v128, radiantRow: v128, sources: v128): void {
-    const minus = f64x2(0, -0.0);
-    const d = 4 * z;
-    s_values.put(d, f64x2.add(s_values.two(d), v128.xor(airRow, minus)));
-    s_values.put(d + 2, f64x2.add(s_values.two(d + 2), v128.xor(radiantRow, f64x2(-0.0, 0))));
+    Faces.toRows(z, airRow, radiantRow);
     s_rhs.put(2 * z, f64x2.add(s_rhs.two(2 * z), sources));
+  }
+
+  @inline static toRows(z: i32, airRow: v128, radiantRow: v128): void {
+    const d = 4 * z;
+    s_values.put(d, f64x2.add(s_values.two(d), v128.xor(airRow, f64x2(0, -0.0))));
+    s_values.put(d + 2, f64x2.add(s_values.two(d + 2), v128.xor(radiantRow, f64x2(-0.0, 0))));
   }
 }
 
@@ -289,95 +422,10 @@ function closeGlass(): void {
 }
 
 function closePartitions(): void {
-  const zone0 = m_zone0;
-  const zone1 = m_zone1;
-  const area = m_area;
-  const nominal0 = m_nominal0;
-  const nominal1 = m_nominal1;
-  const block01 = m_block01;
-  const block10 = m_block10;
-  const p0 = s_p0;
-  const p1 = s_p1;
-  const s0 = s_s0;
-  const s1 = s_s1;
-  const alpha0 = s_alpha0;
-  const alpha1 = s_alpha1;
-  const g00 = s_g00;
-  const g01 = s_g01;
-  const g11 = s_g11;
-  const hc0 = s_hc0;
-  const hr0 = s_hr0;
-  const hc1 = s_hc1;
-  const hr1 = s_hr1;
-  const direct00 = s_direct00;
-  const direct01 = s_direct01;
-  const direct11 = s_direct11;
-  const values = s_values;
-  const rhs = s_rhs;
-  const exterior = m_exterior;
-  const elements = m_elements;
-  for (let i = exterior; i < elements; i++) {
-    const z0 = zone0[i];
-    const z1 = zone1[i];
-    const c0 = hc0[i];
-    const c1 = hc1[i];
-    const r0 = hr0[i];
-    const r1 = hr1[i];
-    const x0 = c0 + r0 - nominal0[i];
-    const x1 = c1 + r1 - nominal1[i];
-    const oo = direct00[i];
-    const oi = direct01[i];
-    const ii = direct11[i];
-    const e0 = 1.0 + oo * x0;
-    const e1 = 1.0 + ii * x1;
-    const inverse = 1.0 / (e0 * e1 - oi * oi * x0 * x1);
-    const source0 = s0[i];
-    const source1 = s1[i];
-    const b0 = p0[i] + oo * source0 + oi * source1;
-    const b1 = p1[i] + oi * source0 + ii * source1;
-    const G00 = (oo * e1 - oi * oi * x1) * inverse;
-    const G11 = (ii * e0 - oi * oi * x0) * inverse;
-    const G01 = oi * inverse;
-    const A0 = (b0 * e1 - oi * x1 * b1) * inverse;
-    const A1 = (b1 * e0 - oi * x0 * b0) * inverse;
-    alpha0[i] = A0;
-    alpha1[i] = A1;
-    g00[i] = G00;
-    g01[i] = G01;
-    g11[i] = G11;
-    const A = area[i];
-    const v0 = 4 * z0;
-    const v1 = 4 * z1;
-    const cross0 = A * c0 * r0 * G00;
-    const cross1 = A * c1 * r1 * G11;
-    values[v0] = values[v0] + A * c0 * (1.0 - c0 * G00);
-    values[v0 + 1] = values[v0 + 1] - cross0;
-    values[v0 + 2] = values[v0 + 2] - cross0;
-    values[v0 + 3] = values[v0 + 3] + A * r0 * (1.0 - r0 * G00);
-    values[v1] = values[v1] + A * c1 * (1.0 - c1 * G11);
-    values[v1 + 1] = values[v1 + 1] - cross1;
-    values[v1 + 2] = values[v1 + 2] - cross1;
-    values[v1 + 3] = values[v1 + 3] + A * r1 * (1.0 - r1 * G11);
-    const AG = A * G01;
-    const e = 4 * block01[i - exterior];
-    const f = 4 * block10[i - exterior];
-    const caa = AG * c0 * c1;
-    const car = AG * c0 * r1;
-    const cra = AG * r0 * c1;
-    const crr = AG * r0 * r1;
-    values[e] = values[e] - caa;
-    values[e + 1] = values[e + 1] - car;
-    values[e + 2] = values[e + 2] - cra;
-    values[e + 3] = values[e + 3] - crr;
-    values[f] = values[f] - caa;
-    values[f + 1] = values[f + 1] - cra;
-    values[f + 2] = values[f + 2] - car;
-    values[f + 3] = values[f + 3] - crr;
-    rhs[2 * z0] = rhs[2 * z0] + A * c0 * A0;
-    rhs[2 * z0 + 1] = rhs[2 * z0 + 1] + A * r0 * A0;
-    rhs[2 * z1] = rhs[2 * z1] + A * c1 * A1;
-    rhs[2 * z1 + 1] = rhs[2 * z1 + 1] + A * r1 * A1;
-  }
+  const end = m_elements;
+  let i = m_exterior;
+  for (; i + 1 < end; i += 2) Faces.partition(i, true);
+  if (i < end) Faces.partition(i, false);
 }
 
 export function coefficients(first: bool, anew: bool): void {
@@ -402,35 +450,12 @@ export function coefficients(first: bool, anew: bool): void {
 }
 
 export function faceTemperatures(): void {
-  const alpha0 = s_alpha0;
-  const alpha1 = s_alpha1;
-  const g00 = s_g00;
-  const g01 = s_g01;
-  const g11 = s_g11;
-  const hc0 = s_hc0;
-  const hr0 = s_hr0;
-  const hc1 = s_hc1;
-  const hr1 = s_hr1;
-  const tin = s_tin;
-  const tout = s_tout;
-  const zone0 = m_zone0;
-  const zone1 = m_zone1;
   const exterior = m_exterior;
   const elements = m_elements;
-  const air = r_airTemperature;
-  const radiant = r_radiantTemperature;
-  for (let i = 0; i < exterior; i++) {
-    const z = zone1[i];
-    const q = hc1[i] * air[z] + hr1[i] * radiant[z];
-    tin[i] = alpha1[i] + g11[i] * q;
-    tout[i] = alpha0[i] + g01[i] * q;
-  }
-  for (let i = exterior; i < elements; i++) {
-    const z0 = zone0[i];
-    const z1 = zone1[i];
-    const q0 = hc0[i] * air[z0] + hr0[i] * radiant[z0];
-    const q1 = hc1[i] * air[z1] + hr1[i] * radiant[z1];
-    tout[i] = alpha0[i] + g00[i] * q0 + g01[i] * q1;
-    tin[i] = alpha1[i] + g01[i] * q0 + g11[i] * q1;
-  }
+  let i = 0;
+  for (; i + 1 < exterior; i += 2) Faces.outer(i, true);
+  if (i < exterior) Faces.outer(i, false);
+  i = exterior;
+  for (; i + 1 < elements; i += 2) Faces.inner(i, true);
+  if (i < elements) Faces.inner(i, false);
 }

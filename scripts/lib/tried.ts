@@ -27,4 +27,7 @@ export const tried: readonly (readonly [change: string, gave: string])[] = [
   ],
   ["shadow cast: both parts of a cut from one walk, no function made inside it (the cast, not the year)", "0.4"],
   ["films, closures and sweeps two by two (SIMD): year, hourly", "0.90, 0.93"],
+  ["partitions, temperatures of faces and modes two by two as well: year, hourly", "0.96, 0.93"],
+  ["the log's walk over zones with all its arrays at hand, moisture left out where nothing limits it", "within noise, dropped"],
+  ["temperatures within layers read once an hour from the mean of the modes (only where they are asked for; the library)", "0.32"],
 ];
