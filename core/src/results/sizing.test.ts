@@ -38,6 +38,26 @@ describe("sizing", () => {
     expect(a.cooling.components.appliances).toBeCloseTo(200, 6);
     expect(a.cooling.at).toMatch(/^1[2-8]:/);
   });
+  it("is for a working day, whatever year the calendar names and whatever holidays it has", () => {
+    const office = boxProject({ glass: 0.4, gains: 1500 });
+    const flat = (value: number) => ({ name: String(value), values: new Array<number>(24).fill(value) });
+    office.schedules.work = {
+      name: "Work",
+      kind: "fraction",
+      profiles: { on: flat(1), off: flat(0) },
+      weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: ["on", "on", "on", "on", "on", "off", "off", "off"] }],
+    };
+    office.spaceTypes.box.inputs.applianceSchedule = "work";
+    const { cooling } = sizeProject(office, weather, 1).building;
+    expect(cooling.components.appliances).toBeCloseTo(1500, 6);
+    const { summer } = designDays(weather);
+    const date = new Date(Date.UTC(2023, 0, 1 + summer));
+    const holidays = [{ id: "h", name: "Fair", month: date.getUTCMonth() + 1, day: date.getUTCDate() }];
+    for (const year of [2023, 2024, 2025, 2026, 2027, 2028]) {
+      const named = { ...office, calendar: { ...office.calendar, year, holidays } };
+      expect(sizeProject(named, weather, 1).building.cooling.power).toBeCloseTo(cooling.power, 6);
+    }
+  });
   it("is coincident for the building: never above the sum of its zones", () => {
     for (const load of ["heating", "cooling"] as const) {
       const zones = sizing.zones.reduce((s, z) => s + z[load].power, 0);

@@ -75,7 +75,8 @@ function designProject(project: Project, day: number, winter: boolean): Project 
   const still = { peopleSensible: 0, peopleLatent: 0, lightingPower: 0, appliancePower: 0, conditioningSchedule: null };
   return {
     ...project,
-    calendar: { ...project.calendar, holidays: [], firstWeekday: (((2 - day) % 7) + 7) % 7 },
+    // a named year would fix the weekday of the day
+    calendar: { ...project.calendar, year: null, holidays: [], firstWeekday: (((2 - day) % 7) + 7) % 7 },
     spaces: winter ? Object.fromEntries(Object.entries(project.spaces).map(([id, s]) => [id, { ...s, inputs: { ...s.inputs, ...still } }])) : project.spaces,
     zones: Object.fromEntries(
       Object.entries(project.zones).map(([id, zone]) => [id, { ...zone, inputs: { ...zone.inputs, heatingCapacity: null, coolingCapacity: null } }]),
