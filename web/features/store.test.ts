@@ -31,20 +31,24 @@ interface Saved {
   edits: Edit[];
 }
 let saves: Saved[] = [];
+/** Whether each save asked to outlive the page. */
+let kept: (boolean | undefined)[] = [];
 let answer: (body: Saved) => { status: number; body: unknown };
 
 beforeEach(async () => {
   saves = [];
+  kept = [];
   answer = (body) => ({ status: 200, body: { revision: body.base + 1 } });
-  const kept = new Map<string, string>();
+  const stored = new Map<string, string>();
   vi.useFakeTimers();
   vi.stubGlobal("Worker", FakeWorker);
-  vi.stubGlobal("localStorage", { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) });
-  vi.stubGlobal("fetch", (where: string, init?: { method?: string; body?: string }) => {
+  vi.stubGlobal("localStorage", { getItem: (k: string) => stored.get(k) ?? null, setItem: (k: string, v: string) => stored.set(k, v) });
+  vi.stubGlobal("fetch", (where: string, init?: { method?: string; body?: string; keepalive?: boolean }) => {
     if (init?.method !== "POST") return Promise.resolve(Response.json({ document: clinic, revision: 1 }));
     if (where === "/api/projects") return Promise.resolve(Response.json({ id: "clinic-2" }));
     const body = JSON.parse(init.body ?? "") as Saved;
     saves.push(body);
+    kept.push(init.keepalive);
     const a = answer(body);
     return Promise.resolve(Response.json(a.body, { status: a.status }));
   });
@@ -123,6 +127,24 @@ describe("an edit", () => {
     state().takeTheirs();
     expect(project().name).toBe("Theirs");
     expect(state()).toMatchObject({ revision: 5, saved: { state: "saved" } });
+  });
+  it("is saved even as the page is left, unless it is larger than browsers let such saves be", async () => {
+    infiltration(0.2);
+    await state().flush();
+    const many = Object.fromEntries(
+      Array.from({ length: 600 }, (_, i) => [
+        `sensor_${i}`,
+        { name: `Point ${i} of a long list`, space: "office", x: i / 100, y: 1, height: 0.8, share: 0.001 },
+      ]),
+    );
+    state().edit(
+      "Many points",
+      Object.entries(many).map(([id, value]) => ({ op: "insert" as const, path: ["sensors", id], value })),
+    );
+    await state().flush();
+    expect(kept).toEqual([true, false]);
+    expect(saves[1].edits[0].changes).toHaveLength(600);
+    expect(state().saved.state).toBe("saved");
   });
   it("made while the server is away is kept and saved later", async () => {
     vi.stubGlobal("fetch", () => Promise.reject(new Error("away")));

@@ -92,6 +92,8 @@ const idle: Live = {
 };
 const SAVE_AFTER = 3000;
 const MAX_PINS = 8;
+/** Bytes a save may have that is to outlive its page: browsers allow 64 KiB, and fail larger ones. */
+const KEEPALIVE_MOST = 60000;
 
 let worker: Worker | null = null;
 let pending: Edit[] = [];
@@ -155,9 +157,9 @@ export const useStore = create<State>()((set, get) => {
     if (latest) tell({ kind: "open", project: latest, storedWeather, version: live.version });
   };
 
-  const later = (): void => {
+  const later = (pause = SAVE_AFTER): void => {
     if (timer) clearTimeout(timer);
-    timer = setTimeout(() => void get().flush(), SAVE_AFTER);
+    timer = setTimeout(() => void get().flush(), pause);
   };
 
   /** Puts a changed document in place and tells the worker and the saver; `seen` are the same changes for the view, where they fit it. */
@@ -167,7 +169,8 @@ export const useStore = create<State>()((set, get) => {
     const project = viewOf(document, option).project;
     const saved: Saved = before.saved.state === "refused" ? before.saved : { state: "waiting" };
     pending.push(edit);
-    later();
+    // what could not outlive the page is saved at once
+    later(JSON.stringify(edit).length > KEEPALIVE_MOST / 2 ? 0 : SAVE_AFTER);
     if (before.project && samePhysics(before.project, project)) return set({ document, project, option, saved });
     const version = before.live.version + 1;
     set({ document, project, option, saved, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
@@ -297,21 +300,23 @@ export const useStore = create<State>()((set, get) => {
       set({ saved: { state: "saving" } });
       saving = (async () => {
         try {
+          const body = JSON.stringify({ base: revision, edits });
           const response = await fetch(`/api/projects/${encodeURIComponent(project.id)}/revisions`, {
             method: "POST",
             headers: { "content-type": "application/json" },
-            body: JSON.stringify({ base: revision, edits }),
-            keepalive: true,
+            body,
+            // small saves outlive the page; browsers refuse larger ones that ask to
+            keepalive: new TextEncoder().encode(body).length < KEEPALIVE_MOST,
           });
-          const body = (await response.json()) as { revision: number; message?: string; document?: Project };
-          if (response.ok) set({ revision: body.revision, saved: { state: pending.length > 0 ? "waiting" : "saved" }, savedAt: new Date() });
+          const answer = (await response.json()) as { revision: number; message?: string; document?: Project };
+          if (response.ok) set({ revision: answer.revision, saved: { state: pending.length > 0 ? "waiting" : "saved" }, savedAt: new Date() });
           else {
             pending = [...edits, ...pending];
             set({
               saved: {
                 state: "refused",
-                message: body.message ?? "The change could not be saved.",
-                theirs: body.document ? { document: body.document, revision: body.revision } : null,
+                message: answer.message ?? "The change could not be saved.",
+                theirs: answer.document ? { document: answer.document, revision: answer.revision } : null,
               },
             });
           }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { difference, figure, readNumber, stampText } from "./format.ts";
+import { difference, digitsFor, figure, monthNames, readNumber, stampText } from "./format.ts";
 
 describe("figures", () => {
   it("carry thousands separators, never a bare minus or a false zero", () => {
@@ -23,5 +23,17 @@ describe("figures", () => {
   it("write peaks as day and month", () => {
     expect(stampText("01-14 07:15")).toBe("14 Jan 07:15");
     expect(stampText(null)).toBe("—");
+  });
+  it("show about three figures, however large or small", () => {
+    const shown = (v: number): string => figure(v, digitsFor(v));
+    expect([1234.5, 123.4, 12.34, 1.234, 0.1234, 0].map(shown)).toEqual(["1\u202f235", "123", "12.3", "1.23", "0.123", "0"]);
+    expect(shown(-12.34)).toBe("−12.3");
+  });
+  it("come back as they were shown", () => {
+    for (const v of [0, 3.5, -2.25, 1200, 98765.4]) expect(readNumber(figure(v, 2))).toBeCloseTo(v, 9);
+  });
+  it("name every month of a peak, and nothing that is no time", () => {
+    monthNames.forEach((name, m) => expect(stampText(`${String(m + 1).padStart(2, "0")}-03 23:45`)).toBe(`3 ${name} 23:45`));
+    expect(stampText("tomorrow")).toBe("—");
   });
 });
