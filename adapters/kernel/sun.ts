@@ -20,6 +20,7 @@ import {
   m_litRow,
   m_opaqueEnd,
   m_orientation,
+  m_horizonShare,
   m_skyShare,
   m_solarAbsorptance,
   m_zone0,
@@ -49,6 +50,7 @@ import {
   s_classBeam,
   s_classCosine,
   s_classHorizon,
+  s_classReflected,
   s_classSky,
   s_diffuseIn,
   s_diffuseOn,
@@ -118,6 +120,7 @@ export function sunOutside(): void {
   const classBeam = s_classBeam;
   const classSky = s_classSky;
   const classHorizon = s_classHorizon;
+  const classReflected = s_classReflected;
   const normal = m_classNormal;
   const classes = n_classBeam;
   for (let c = 0; c < classes; c++) {
@@ -125,7 +128,8 @@ export function sunOutside(): void {
     s_classCosine[c] = cosine;
     classBeam[c] = cosine > 0 ? direct * cosine : 0.0;
     classSky[c] = (diffuse * (1.0 - circumsolar) * (1.0 + m_classCos[c])) / 2.0;
-    classHorizon[c] = diffuse * horizon * m_classSin[c] + (reflected * (1.0 - m_classCos[c])) / 2.0;
+    classHorizon[c] = diffuse * horizon * m_classSin[c];
+    classReflected[c] = (reflected * (1.0 - m_classCos[c])) / 2.0;
   }
   const aa = <i32>sky[SKY_LIT_AA];
   const ab = <i32>sky[SKY_LIT_AB];
@@ -137,6 +141,7 @@ export function sunOutside(): void {
   const litRow = m_litRow;
   const orientation = m_orientation;
   const skyShare = m_skyShare;
+  const horizonShare = m_horizonShare;
   const solarAbsorptance = m_solarAbsorptance;
   const opaqueEnd = m_opaqueEnd;
   const groundEnd = m_groundEnd;
@@ -158,7 +163,8 @@ export function sunOutside(): void {
       share = a * (1.0 - dx) + b * dx;
     }
     const beamOn = classBeam[c] * share;
-    const diffuseOn = max<f64>(0.0, classSky[c] * skyShare[12 * i + month] + classHorizon[c]);
+    const at = 12 * i + month;
+    const diffuseOn = max<f64>(0.0, classSky[c] * skyShare[at] + classHorizon[c] * horizonShare[at] + classReflected[c]);
     const on = beamOn + diffuseOn;
     incident[i] = on;
     incidentSum[i] = incidentSum[i] + on;

@@ -7,10 +7,17 @@ export interface Receiver {
   readonly normal: Vector;
 }
 
-/** Share of a receiver that is lit, for each direction of a list; sky is the share of diffuse sky it sees. */
+/** Share of a receiver that is lit, for each direction of a list; sky and horizon are the shares of diffuse sky and of the horizon's band it sees. */
 export interface LitShares {
   readonly lit: Float64Array;
   readonly sky: number;
+  readonly horizon: number;
+}
+
+/** Directions that stand for a sky: patches of equal solid angle, and a ring along the horizon. */
+export interface Dome {
+  readonly patches: readonly Vector[];
+  readonly ring: readonly Vector[];
 }
 
 const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
@@ -174,16 +181,16 @@ export function castersInFront(receiver: Receiver, casters: readonly (readonly V
 
 /**
  * Lit share of a receiver for directions toward the sun (unit vectors; z above 0), by exact clipping of
- * the casters' shadows in the plane of the receiver. Directions behind the plane give 0. The sky share
- * comes from the directions `patches`, each standing for an equal solid angle of an isotropic sky.
+ * the casters' shadows in the plane of the receiver. Directions behind the plane give 0. The shares of sky and
+ * horizon come from the directions of the dome, weighted by how squarely they meet the receiver.
  */
-export function litShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], patches: readonly Vector[]): LitShares {
+export function litShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], dome: Dome): LitShares {
   const relevant = castersInFront(receiver, casters);
   const lit = new Float64Array(suns.length);
   const n = receiver.normal;
   if (relevant.length === 0) {
     for (let i = 0; i < suns.length; i++) lit[i] = dot(suns[i], n) > 1e-6 ? 1 : 0;
-    return { lit, sky: 1 };
+    return { lit, sky: 1, horizon: 1 };
   }
   const origin = receiver.pieces[0][0];
   const { ux, v, local: localOf } = planeAxes(origin, n);
@@ -239,15 +246,18 @@ export function litShares(receiver: Receiver, casters: readonly (readonly Vector
     return s < 1e-9 ? 0 : s > 1 ? 1 : s;
   };
   for (let i = 0; i < suns.length; i++) lit[i] = share(suns[i]);
-  let seen = 0;
-  let all = 0;
-  for (const d of patches) {
-    const c = dot(d, n);
-    if (c <= 1e-6) continue;
-    all += c;
-    seen += c * share(d);
-  }
-  return { lit, sky: all > 0 ? seen / all : 1 };
+  const seen = (directions: readonly Vector[]): number => {
+    let part = 0;
+    let all = 0;
+    for (const d of directions) {
+      const c = dot(d, n);
+      if (c <= 1e-6) continue;
+      all += c;
+      part += c * share(d);
+    }
+    return all > 0 ? part / all : 1;
+  };
+  return { lit, sky: seen(dome.patches), horizon: seen(dome.ring) };
 }
 
 function reverse(p: Flat): Flat {
@@ -265,14 +275,14 @@ export function cachedLitShares(
   casters: readonly (readonly Vector[])[],
   suns: readonly Vector[],
   sunsKey: string,
-  patches: readonly Vector[],
+  dome: Dome,
   counted?: { recast: number },
 ): LitShares {
   const relevant = castersInFront(receiver, casters);
   const key = sunsKey + hashText(canonicalJson([receiver, relevant]));
   const hit = cache.get(key);
   if (hit) return hit;
-  const result = litShares(receiver, relevant, suns, patches);
+  const result = litShares(receiver, relevant, suns, dome);
   if (counted) counted.recast++;
   if (cache.size >= CACHE_SIZE) cache.delete(cache.keys().next().value as string);
   cache.set(key, result);

@@ -165,6 +165,7 @@ export function compile(
     skyView: field((e) => skyView((1 + e.face.normal[2]) / 2)),
     litRow: shading.row,
     skyShare: shading.sky,
+    horizonShare: shading.horizon,
     lit: shading.lit,
     scheduledShades: shading.scheduled.map((e) => ({ ...e, takes: e.takes.map((t) => ({ ...t, schedule: rowOf(t.schedule) })) })),
     recast: shading.recast,

@@ -79,6 +79,24 @@ describe("the sky under a wide overhang", () => {
   });
 });
 
+describe("the band along the horizon", () => {
+  const band = (edit: (p: Project) => void, depth = 0): number => {
+    const m = under(depth, edit);
+    return m.horizonShare[12 * glassOf(m)];
+  };
+  const block = (width: number, height: number) => ({ kind: "block" as const, name: "b", x: 4, y: -20, width, depth: 2, angle: 0, base: 0, height });
+  it("is seen below an overhang, not past a long block, and in part past a short one", () => {
+    expect(band(() => undefined)).toBe(1);
+    // an overhang takes only what comes so low to its underside
+    expect(band(() => undefined, 2)).toBeGreaterThan(0.9);
+    expect(band((p) => (p.surroundings.b = block(900, 10)))).toBeLessThan(0.03);
+    // 40 m wide at 19 m: a sine of 0.72 to each side
+    expect(Math.abs(band((p) => (p.surroundings.b = block(40, 10))) - (1 - 20 / Math.hypot(20, 19)))).toBeLessThan(0.06);
+    // what is lower than the window hides none of it
+    expect(band((p) => (p.surroundings.b = block(900, 0.2)))).toBe(1);
+  });
+});
+
 describe("things that let sun through", () => {
   const tree = (x: number, through: number) => ({
     kind: "tree" as const,

@@ -6,6 +6,7 @@ import {
   convexPieces,
   opaqueCaster,
   type Caster,
+  type Dome,
   type Geometry,
   type Receiver,
   type ShadePlane,
@@ -32,13 +33,20 @@ const SKY_PATCHES: readonly Vector[] = Array.from({ length: PATCHES }, (_, i): V
   return [r * cos(angle), r * sin(angle), z];
 });
 
-/** Directions of a site in plan coordinates: every grid position of the sun, those above the horizon, and the sky patches. */
-export interface SkyDirections {
+/** The band that is brighter along the horizon is 6.5° high (Perez et al. 1987); a ring along its middle stands for it, with this many directions. */
+const BAND_MIDDLE = 3.25;
+const RING = 36;
+const HORIZON: readonly Vector[] = Array.from({ length: RING }, (_, i): Vector => {
+  const azimuth = ((i + 0.5) * 360 * DEG) / RING;
+  return [cos(BAND_MIDDLE * DEG) * sin(azimuth), cos(BAND_MIDDLE * DEG) * cos(azimuth), sin(BAND_MIDDLE * DEG)];
+});
+
+/** Directions of a site in plan coordinates: every grid position of the sun, those above the horizon, the sky patches and the ring along the horizon. */
+export interface SkyDirections extends Dome {
   readonly suns: readonly Vector[];
   /** Grid places with the sun up, and the directions there. */
   readonly up: readonly number[];
   readonly raised: readonly Vector[];
-  readonly patches: readonly Vector[];
   readonly key: string;
 }
 
@@ -56,7 +64,7 @@ export function skyDirections(site: Project["site"]): SkyDirections {
   for (let k = 0; k < LIT_DAYS; k++)
     for (let q = 0; q < LIT_QUARTERS; q++) suns.push(toPlan(sunVector(litDay(k) * 24 + (q + 0.5) / 4, site.latitude, site.longitude, site.timeZone)));
   const up = suns.map((s, i) => (s[2] > 0 ? i : -1)).filter((i) => i >= 0);
-  const made = { suns, up, raised: up.map((i) => suns[i]), patches: SKY_PATCHES.map(toPlan), key };
+  const made = { suns, up, raised: up.map((i) => suns[i]), patches: SKY_PATCHES.map(toPlan), ring: HORIZON.map(toPlan), key };
   if (directions.size > 20) directions.clear();
   directions.set(key, made);
   return made;
@@ -93,49 +101,53 @@ export function dimGroups(casters: readonly Caster[]): DimGroup[] {
   return [...groups.values()].sort((a, b) => Number(a.schedule !== null) - Number(b.schedule !== null));
 }
 
-/** An element that something shades by schedule: its lit shares and view of the sky without that, and what each such thing takes at most. */
+/** An element that something shades by schedule: its lit shares and views of sky and horizon without that, and what each such thing takes at most. */
 export interface ScheduledShade<S = string> {
   readonly element: number;
   /** Over the sun grid, and by month. */
   readonly lit: Float64Array;
   readonly sky: Float64Array;
-  readonly takes: readonly { readonly schedule: S; readonly lit: Float64Array; readonly sky: number }[];
+  readonly horizon: Float64Array;
+  readonly takes: readonly { readonly schedule: S; readonly lit: Float64Array; readonly sky: number; readonly horizon: number }[];
 }
 
 /**
- * Lit shares of every outdoor element over the grid (row −1: always lit), and the share of diffuse sky
- * each sees by month. What lets sun through (leaves, screens) dims it by its share of the month; where
+ * Lit shares of every outdoor element over the grid (row −1: always lit), and the shares of diffuse sky and
+ * of the horizon's band each sees by month. What lets sun through (leaves, screens) dims it by its share of the month; where
  * several such things overlap the first one counts. What follows a schedule is told apart.
  */
 export function castShades(
   project: Project,
   casters: readonly Caster[],
   list: readonly Element[],
-): { row: Int32Array; sky: Float64Array; lit: Float64Array; scheduled: ScheduledShade[]; recast: number } {
-  const { suns, up, raised, patches, key } = skyDirections(project.site);
+): { row: Int32Array; sky: Float64Array; horizon: Float64Array; lit: Float64Array; scheduled: ScheduledShade[]; recast: number } {
+  const dome = skyDirections(project.site);
+  const { suns, up, raised, key } = dome;
   const opaque = casters.filter(opaqueCaster).map((c) => c.corners);
   const groups = dimGroups(casters);
   const scheduled: ScheduledShade[] = [];
   const row = new Int32Array(list.length).fill(-1);
   const sky = new Float64Array(12 * list.length).fill(1);
+  const horizon = new Float64Array(12 * list.length).fill(1);
   const tables: Float64Array[] = [];
   const counted = { recast: 0 };
   list.forEach((e, i) => {
     if (e.kind > 1) return;
     const receiver = receiverOf(e);
-    let shares = cachedLitShares(receiver, opaque, raised, key, patches, counted);
+    let shares = cachedLitShares(receiver, opaque, raised, key, dome, counted);
     const lit = Float64Array.from(shares.lit);
     sky.fill(shares.sky, 12 * i, 12 * i + 12);
+    horizon.fill(shares.horizon, 12 * i, 12 * i + 12);
     let taken = opaque;
-    const takes: { schedule: string; lit: Float64Array; sky: number }[] = [];
+    const takes: { schedule: string; lit: Float64Array; sky: number; horizon: number }[] = [];
     for (const g of groups) {
       if (castersInFront(receiver, g.corners).length === 0) continue;
       taken = [...taken, ...g.corners];
-      const next = cachedLitShares(receiver, taken, raised, key, patches, counted);
+      const next = cachedLitShares(receiver, taken, raised, key, dome, counted);
       if (g.transmittance === null) {
         const drop = new Float64Array(suns.length);
         up.forEach((s, k) => (drop[s] = shares.lit[k] - next.lit[k]));
-        takes.push({ schedule: g.schedule as string, lit: drop, sky: shares.sky - next.sky });
+        takes.push({ schedule: g.schedule as string, lit: drop, sky: shares.sky - next.sky, horizon: shares.horizon - next.horizon });
         shares = next;
         continue;
       }
@@ -143,7 +155,10 @@ export function castShades(
       up.forEach((s, k) => {
         lit[k] -= (1 - transmittance[litMonth(Math.floor(s / LIT_QUARTERS))]) * (shares.lit[k] - next.lit[k]);
       });
-      for (let m = 0; m < 12; m++) sky[12 * i + m] -= (1 - transmittance[m]) * (shares.sky - next.sky);
+      for (let m = 0; m < 12; m++) {
+        sky[12 * i + m] -= (1 - transmittance[m]) * (shares.sky - next.sky);
+        horizon[12 * i + m] -= (1 - transmittance[m]) * (shares.horizon - next.horizon);
+      }
       shares = next;
     }
     const table = new Float64Array(suns.length).fill(1);
@@ -153,14 +168,14 @@ export function castShades(
       table[s] = front ? lit[k] : 1;
       if (table[s] < 1) shaded = true;
     });
-    if (takes.length > 0) scheduled.push({ element: i, lit: table, sky: sky.slice(12 * i, 12 * i + 12), takes });
+    if (takes.length > 0) scheduled.push({ element: i, lit: table, sky: sky.slice(12 * i, 12 * i + 12), horizon: horizon.slice(12 * i, 12 * i + 12), takes });
     else if (!shaded) return;
     row[i] = tables.length;
     tables.push(table);
   });
   const lit = new Float64Array(tables.length * suns.length);
   tables.forEach((t, i) => lit.set(t, i * suns.length));
-  return { row, sky, lit, scheduled, recast: counted.recast };
+  return { row, sky, horizon, lit, scheduled, recast: counted.recast };
 }
 
 /** Convex pieces of an element in space. */

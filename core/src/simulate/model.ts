@@ -161,10 +161,11 @@ export interface CompiledModel {
   readonly wind: number;
   /** View of the sky's own temperature, F√F (Walton 1983). */
   readonly skyView: Float64Array;
-  /** Lit-share table row (−1: always lit), and share of diffuse sky seen, [element][12 months]. */
+  /** Lit-share table row (−1: always lit), and shares of diffuse sky and of the horizon's band seen, [element][12 months]. */
   readonly litRow: Int32Array;
   readonly skyShare: Float64Array;
-  /** Elements shaded by something that follows a schedule (its row); their entries in `lit` and `skyShare` are made anew by the step. */
+  readonly horizonShare: Float64Array;
+  /** Elements shaded by something that follows a schedule (its row); their entries in `lit`, `skyShare` and `horizonShare` are made anew by the step. */
   readonly scheduledShades: readonly ScheduledShade<number>[];
   /** Shadows cast anew by this compilation; the rest were remembered. Seconds the casting took. */
   readonly recast: number;

@@ -233,6 +233,7 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     classCosine: f(classes),
     classSky: f(classes),
     classHorizon: f(classes),
+    classReflected: f(classes),
     /** Beam and diffuse sun on exterior elements, W/m². */
     beamOn: f(m.exterior),
     diffuseOn: f(m.exterior),

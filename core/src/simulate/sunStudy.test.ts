@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { WeatherYear } from "../climate/index.ts";
 import { projectWeather } from "./weather.ts";
 import { boxProject } from "../verification/box.ts";
+import { runToEnd } from "../results/index.ts";
 import { sunStudy, type FaceSun } from "./sunStudy.ts";
 import type { Project } from "../model/index.ts";
 
@@ -60,6 +61,19 @@ describe("a sun study", () => {
     expect(tree(0)).toBeLessThan(0.9 * open.hours);
     expect(tree(0.5)).toBeGreaterThan(tree(0));
     expect(tree(0.5)).toBeLessThan(open.hours);
+  });
+  it("finds on every face what the year finds, in the open and in shade: two ways through one model", () => {
+    for (const shaded of [false, true]) {
+      const p = boxProject({ glass: 0.4, overhang: shaded ? 1.5 : 0 });
+      if (shaded) p.surroundings.b = { kind: "block", name: "Block", x: 4, y: -10, width: 40, depth: 4, angle: 0, base: 0, height: 8 };
+      const year = runToEnd(p, boxWeather(), { stepsPerHour: 4 }).summary.faces;
+      for (const row of study(p, 0, 365)) {
+        const face = year.find((f) => f.key === row.key);
+        if (!face) throw new Error(`the year has no face ${row.key}`);
+        // sun positions of 24 days stand for all in the one, and are read between in the other
+        expect(Math.abs(face.incident / row.total - 1)).toBeLessThan(0.015);
+      }
+    }
   });
   it("loses sun behind a block, hours and irradiation", () => {
     const open = study(plain(), 354, 1);

@@ -32,6 +32,13 @@ export interface FaceSun {
   readonly total: number;
 }
 
+/** What a face sees: lit share by direction, shares of sky and of the horizon's band by month. */
+interface Seen {
+  readonly lit: Float64Array;
+  readonly sky: Float64Array;
+  readonly horizon: Float64Array;
+}
+
 export interface SunProgress {
   readonly done: number;
   readonly of: number;
@@ -85,31 +92,34 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   const outdoor = geometry.faces.filter((f) => f.contact === "outdoors");
   const rows: FaceSun[] = [];
   for (const f of outdoor) {
-    const { lit, sky: seen } = shares(f);
-    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, lit, seen) });
+    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, shares(f)) });
     yield { done: rows.length, of: outdoor.length };
   }
   return rows;
 
-  /** Lit share by direction and share of sky seen by month; leaves and screens dim by what they let through in the month. */
-  function shares(f: Face): { lit: Float64Array; sky: Float64Array } {
+  /** Lit share by direction, and shares of sky and horizon seen by month; leaves and screens dim by what they let through in the month. */
+  function shares(f: Face): Seen {
     const receiver = { pieces: convexPieces(f), normal: f.normal };
-    let before = cachedLitShares(receiver, opaque, directions, key, sky.patches);
+    let before = cachedLitShares(receiver, opaque, directions, key, sky);
     const lit = Float64Array.from(before.lit);
     const seen = new Float64Array(12).fill(before.sky);
+    const horizon = new Float64Array(12).fill(before.horizon);
     let taken = opaque;
     for (const g of transmitting) {
       if (castersInFront(receiver, g.corners).length === 0) continue;
       taken = [...taken, ...g.corners];
-      const after = cachedLitShares(receiver, taken, directions, key, sky.patches);
+      const after = cachedLitShares(receiver, taken, directions, key, sky);
       for (let k = 0; k < directions.length; k++) lit[k] -= (1 - g.sun[k]) * (before.lit[k] - after.lit[k]);
-      for (let m = 0; m < 12; m++) seen[m] -= (1 - g.sky[m]) * (before.sky - after.sky);
+      for (let m = 0; m < 12; m++) {
+        seen[m] -= (1 - g.sky[m]) * (before.sky - after.sky);
+        horizon[m] -= (1 - g.sky[m]) * (before.horizon - after.horizon);
+      }
       before = after;
     }
-    return { lit, sky: seen };
+    return { lit, sky: seen, horizon };
   }
 
-  function faceSun(f: Face, lit: Float64Array, sees: Float64Array): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
+  function faceSun(f: Face, { lit, sky: sees, horizon }: Seen): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
     let [hours, beam, diffuse] = [0, 0, 0];
     const up = f.normal[2];
     const sinTilt = Math.sqrt(Math.max(0, 1 - up * up));
@@ -124,6 +134,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
       const day = (period.from + k) % 365;
       const i = sampleOf(k);
       const seen = sees[monthOf(day)];
+      const band = horizon[monthOf(day)];
       const reflected = albedo[monthOf(day)] * ((1 - up) / 2);
       for (let q = 0; q < QUARTERS; q++) {
         const at = place[i * QUARTERS + q];
@@ -140,7 +151,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
         if (project.run.sky === "perez") {
           const p = perezSky(sd, normal, d[2], extraterrestrial(day));
           // circumsolar light comes from where the sun stands and is shaded with it
-          dome = sd * ((1 - p.circumsolar) * ((1 + up) / 2) * seen + p.circumsolar * (incidence / p.b) * lit[at] + p.horizon * sinTilt * seen);
+          dome = sd * ((1 - p.circumsolar) * ((1 + up) / 2) * seen + p.circumsolar * (incidence / p.b) * lit[at] + p.horizon * sinTilt * band);
         }
         beam += direct / 4000;
         diffuse += (Math.max(0, dome) + global * reflected) / 4000;

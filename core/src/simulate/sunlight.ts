@@ -126,15 +126,21 @@ const LIT_PLACES = [SKY.LIT_AA, SKY.LIT_AB, SKY.LIT_BA, SKY.LIT_BB] as const;
 
 /** Lit shares about the sun of the step, and views of the sky, of elements that something shades by schedule. */
 function shadeBySchedule(m: CompiledModel, s: KernelState): void {
-  const { lit, litRow, skyShare, scheduledShades } = m;
+  const { lit, litRow, skyShare, horizonShare, scheduledShades } = m;
   const { sky, scheduled } = s;
   const month = sky[SKY.MONTH];
   for (let k = 0; k < scheduledShades.length; k++) {
-    const { element, lit: free, sky: seen, takes } = scheduledShades[k];
+    const { element, lit: free, sky: seen, horizon, takes } = scheduledShades[k];
     const base = litRow[element] * LIT_PLACES_A_ROW;
     let dome = seen[month];
-    for (let t = 0; t < takes.length; t++) dome -= (1 - scheduled[takes[t].schedule]) * takes[t].sky;
+    let band = horizon[month];
+    for (let t = 0; t < takes.length; t++) {
+      const held = 1 - scheduled[takes[t].schedule];
+      dome -= held * takes[t].sky;
+      band -= held * takes[t].horizon;
+    }
     skyShare[12 * element + month] = dome;
+    horizonShare[12 * element + month] = band;
     for (let c = 0; c < LIT_PLACES.length; c++) {
       const at = sky[LIT_PLACES[c]];
       let share = free[at];
@@ -148,7 +154,7 @@ function shadeBySchedule(m: CompiledModel, s: KernelState): void {
 export function sunOutside(m: CompiledModel, s: KernelState): void {
   const { sky } = s;
   const { incident, incidentSum, litShare } = s.record;
-  const { s0, classBeam, classCosine, classSky, classHorizon } = s;
+  const { s0, classBeam, classCosine, classSky, classHorizon, classReflected } = s;
   const sx = sky[SKY.EAST];
   const sy = sky[SKY.NORTH];
   const height = sky[SKY.UP];
@@ -163,7 +169,8 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
     classCosine[c] = cosine;
     classBeam[c] = cosine > 0 ? direct * cosine : 0;
     classSky[c] = (diffuse * (1 - circumsolar) * (1 + m.classCos[c])) / 2;
-    classHorizon[c] = diffuse * horizon * m.classSin[c] + (reflected * (1 - m.classCos[c])) / 2;
+    classHorizon[c] = diffuse * horizon * m.classSin[c];
+    classReflected[c] = (reflected * (1 - m.classCos[c])) / 2;
   }
   const aa = sky[SKY.LIT_AA];
   const ab = sky[SKY.LIT_AB];
@@ -171,7 +178,7 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
   const bb = sky[SKY.LIT_BB];
   const qx = sky[SKY.LIT_HOUR];
   const dx = sky[SKY.LIT_DAY];
-  const { lit, litRow, orientation, skyShare, solarAbsorptance } = m;
+  const { lit, litRow, orientation, skyShare, horizonShare, solarAbsorptance } = m;
   const { opaqueEnd, groundEnd, exterior } = m;
   for (let i = 0; i < exterior; i++) {
     if (i === opaqueEnd) i = groundEnd;
@@ -186,7 +193,8 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
       share = a * (1 - dx) + b * dx;
     }
     const beamOn = classBeam[c] * share;
-    const diffuseOn = Math.max(0, classSky[c] * skyShare[12 * i + month] + classHorizon[c]);
+    const at = 12 * i + month;
+    const diffuseOn = Math.max(0, classSky[c] * skyShare[at] + classHorizon[c] * horizonShare[at] + classReflected[c]);
     incident[i] = beamOn + diffuseOn;
     incidentSum[i] += beamOn + diffuseOn;
     litShare[i] = share;
