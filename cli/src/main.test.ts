@@ -38,6 +38,17 @@ describe("arroyo import and export", () => {
   });
 });
 
+describe("arroyo in a pipe", () => {
+  it("ends in peace when its reader has read enough", () => {
+    const r = spawnSync("bash", ["-c", `set -o pipefail; "${process.execPath}" --import tsx cli/src/main.ts schema | head -1`], {
+      cwd: root,
+      encoding: "utf8",
+    });
+    expect(r.stdout).toBe("{\n");
+    expect(r.stderr).toBe("");
+  });
+});
+
 describe("arroyo simulate", () => {
   const out = path.join(scratch, "out");
   const year = path.join(scratch, "year.csv");

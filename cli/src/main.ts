@@ -12,6 +12,7 @@ import {
   projectJsonSchema,
   projectWeather,
   readWeatherCsv,
+  RunError,
   runToEnd,
   sizeProject,
   viewOf,
@@ -262,6 +263,12 @@ const commands: Record<string, (args: string[]) => void | Promise<void>> = {
   schema: () => console.log(JSON.stringify(projectJsonSchema(), null, 2)),
 };
 
+// whoever reads may have read enough
+process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+  if (error.code === "EPIPE") process.exit(0);
+  throw error;
+});
+
 try {
   const [name, ...args] = process.argv.slice(2);
   const command = commands[name ?? ""];
@@ -270,6 +277,9 @@ try {
 } catch (error) {
   if (error instanceof ProjectError) {
     for (const p of error.problems) console.error(line(p));
+    process.exitCode = 1;
+  } else if (error instanceof RunError) {
+    console.error(error.message);
     process.exitCode = 1;
   } else if (error instanceof UsageError || (error instanceof TypeError && "code" in error && String(error.code).startsWith("ERR_PARSE_ARGS"))) {
     console.error(error.message);

@@ -70,7 +70,7 @@ describe("a checked project", () => {
     const problems = problemsOf((p) => (p.options = { o: { name: "Old", changes: [{ op: "set", path: ["glazings", "glass", "u"], value: 1, old: 5 }] } }));
     expect(problems[0]).toMatchObject({ code: "stale", severity: "warning", path: "options/o" });
   });
-  it("tells what cannot be computed yet: free faces", () => {
+  it("tells a space whose free faces enclose nothing", () => {
     expect(codes(problemsOf((p) => (p.spaces.a.form = { kind: "faces", faces: {} })))).toContain("free-faces");
   });
 });
