@@ -3,6 +3,8 @@ import { defineConfig } from "vitest/config";
 // Limits of time end what hangs, not what is slow: a shared machine is a third as fast for minutes on end. Speed is for `npm run bench`.
 export default defineConfig({
   test: {
+    // by itself it would leave a core of a small machine unused
+    maxWorkers: "100%",
     projects: [
       {
         test: {
