@@ -33,7 +33,7 @@ const SKY_PATCHES: readonly Vector[] = Array.from({ length: PATCHES }, (_, i): V
   return [r * cos(angle), r * sin(angle), z];
 });
 
-/** The band that is brighter along the horizon is 6.5° high (Perez et al. 1987); a ring along its middle stands for it, with this many directions. */
+/** The band that is brighter along the horizon is taken as 6.5° high (as Perez et al. 1987, from memory, unverified); a ring along its middle stands for it, with this many directions. */
 const BAND_MIDDLE = 3.25;
 const RING = 36;
 const HORIZON: readonly Vector[] = Array.from({ length: RING }, (_, i): Vector => {

@@ -5,7 +5,8 @@ import { firstMessage, NumberInput, Row, SelectInput, Unit } from "../../ui/fiel
 import { monthNames } from "../../ui/format.ts";
 import { useStore } from "../store.ts";
 
-const NOTHING = "nothing";
+/** Choices beside the schedules; ids have no spaces. */
+const NOTHING = "no sun";
 const MONTHS = "by month";
 /** A woven screen: typical, unverified. */
 const SCREEN = 0.3;
@@ -25,7 +26,7 @@ export function LetsThrough({ id }: { id: string }) {
     ...(shade.transmittanceSchedule === undefined ? [] : [unsetChange(project, at("transmittanceSchedule"))]),
   ];
   const choose = (v: string): void => {
-    if (v === NOTHING) put("lets nothing through", without());
+    if (v === NOTHING) put("lets no sun through", without());
     else if (v === MONTHS)
       put("lets sun through by month", [
         ...(schedule === null ? [] : [setChange(project, at("transmittanceSchedule"), null)]),
