@@ -37,7 +37,9 @@ export function LayerExtras({ id, assembly }: { id: string; assembly: Assembly }
               width="46px"
               value={p[key] * factor}
               digits={digits}
-              onCommit={(v) => firstMessage(edit(`${material.name}: ${label} ${v}`, [setChange(project, ["materials", m, "phaseChange", key], v / factor)]))}
+              onCommit={(v) =>
+                firstMessage(edit(`${material.name}: ${label} ${v}`, [setChange(project, ["materials", m, "phaseChange", key], v / factor)]), factor)
+              }
             />
           );
         return p ? (

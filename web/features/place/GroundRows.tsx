@@ -12,11 +12,11 @@ export function GroundRows() {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const { ground } = project.site;
-  const set = (words: string, key: readonly string[], value: unknown): string | null =>
-    firstMessage(edit(`Ground: ${words}`, [setChange(project, ["site", "ground", ...key], value)]));
+  const set = (words: string, key: readonly string[], value: unknown, times = 1): string | null =>
+    firstMessage(edit(`Ground: ${words}`, [setChange(project, ["site", "ground", ...key], value)]), times);
   const number = (label: string, key: readonly string[], value: number, unit: string, digits: number, factor = 1) => (
     <Row key={label} label={label}>
-      <NumberInput label={`Ground: ${label}`} value={value * factor} digits={digits} onCommit={(v) => set(`${label} ${v}`, key, v / factor)} />
+      <NumberInput label={`Ground: ${label}`} value={value * factor} digits={digits} onCommit={(v) => set(`${label} ${v}`, key, v / factor, factor)} />
       <Unit>{unit}</Unit>
     </Row>
   );

@@ -31,7 +31,7 @@ export function Services() {
         label={label}
         value={value * factor}
         digits={digits}
-        onCommit={(v) => firstMessage(edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v / factor)]))}
+        onCommit={(v) => firstMessage(edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v / factor)]), factor)}
       />
       <Unit>{unit}</Unit>
     </Row>
