@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import fc from "fast-check";
 import type { Glazing } from "../model/index.ts";
+import { boxProject } from "../verification/box.ts";
 import {
   ANGLE_STEPS,
   glazingPhysics,
@@ -25,29 +26,8 @@ const rated = (u: number, g: number, blind: RatedGlazing["blind"] = null): Rated
   ratedFilms: films,
   blind,
 });
-const double: PanesGlazing = {
-  kind: "panes",
-  name: "x",
-  panes: ["a", "b"].map((id) => ({
-    id,
-    name: "clear",
-    thickness: 0.004,
-    conductivity: 1,
-    solarTransmittance: 0.83,
-    solarReflectanceOut: 0.075,
-    solarReflectanceIn: 0.075,
-    visibleTransmittance: 0.9,
-    visibleReflectance: 0.08,
-    emissivityOut: 0.84,
-    emissivityIn: 0.84,
-  })),
-  gaps: [{ id: "g", fill: "air", width: 0.016 }],
-  frameShare: 0,
-  frame: { u: 1.5, absorptance: 0.5 },
-  edge: 0,
-  ratedFilms: films,
-  blind: null,
-};
+/** Two clear panes of the test box. */
+const double = boxProject({ glass: 0.4, panes: true }).glazings.glass as PanesGlazing;
 type Blind = NonNullable<Glazing["blind"]>;
 const blind = (position: Blind["position"], t: number, r: number): Blind => ({
   position,

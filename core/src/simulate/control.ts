@@ -18,10 +18,10 @@ const BLIND_RELEASE = 0.8;
 const BLIND_BAND = 0.5;
 /** Sun at which a blind lowered by temperature is worth lowering, W/m²: typical, unverified. */
 const LEAST_SUN = 50;
-/** Learned warming rates stay between these, K/h. */
+/** Learned warming rates stay between these, K/h: typical, unverified. */
 const LEAST_RATE = 0.2;
 const MOST_RATE = 24;
-/** A set-point counts as reached this near to it, K. */
+/** A set-point counts as reached this near to it, K: ours. */
 const REACHED = 0.1;
 /** In place of the step an early start began in: its rate is learned. */
 const LEARNED = -1;
