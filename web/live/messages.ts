@@ -16,6 +16,9 @@ export type FromLive =
 /** What Place shows of the weather year in use. */
 export interface WeatherGlance {
   readonly name: string;
+  /** Year it was measured in; null: typical. */
+  readonly year: number | null;
+  readonly days: number;
   readonly monthly: MonthlyWeather;
   readonly heatingDegreeDays: number;
   readonly coolingDegreeDays: number;

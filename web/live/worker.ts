@@ -2,6 +2,7 @@
 import {
   applyChanges,
   checkProject,
+  daysOf,
   degreeDays,
   monthlyWeather,
   projectWeather,
@@ -61,6 +62,8 @@ function glance(w: WeatherYear): void {
     version,
     glance: {
       name: w.name,
+      year: w.year ?? null,
+      days: daysOf(w).days,
       monthly: monthlyWeather(w),
       heatingDegreeDays: days.heating,
       coolingDegreeDays: days.cooling,

@@ -22,7 +22,7 @@ export async function storedWeather(hash: string): Promise<WeatherYear> {
 }
 
 /** Reads an Arroyo weather CSV and keeps it; refused with line numbers when it is not whole. */
-export async function importWeather(text: string): Promise<{ hash: string; name: string }> {
+export async function importWeather(text: string): Promise<{ hash: string; name: string; year: number | null }> {
   const outcome = readWeatherCsv(text);
   if (!outcome.ok)
     throw new Refusal(
@@ -30,7 +30,7 @@ export async function importWeather(text: string): Promise<{ hash: string; name:
       "This weather file cannot be used; nothing was saved.",
       outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `line ${p.line}`, message: p.message })),
     );
-  return { hash: await keepWeather(outcome.weather), name: outcome.weather.name };
+  return { hash: await keepWeather(outcome.weather), name: outcome.weather.name, year: outcome.weather.year ?? null };
 }
 
 /** The year a project runs on: made from its normals, or a stored one. */

@@ -1,5 +1,5 @@
 import { invert } from "../numeric/index.ts";
-import { dailyMeans, DAYS_A_YEAR, MONTH_START, type WeatherYear } from "./weather.ts";
+import { dailyMeans, daysOf, type WeatherYear } from "./weather.ts";
 
 /** Days that stand for a year, in the order of the calendar. */
 export interface ShortYear {
@@ -18,9 +18,10 @@ const BASE = 18;
  */
 export function shortYear(weather: WeatherYear, count: number, working: readonly boolean[]): ShortYear {
   const means = dailyMeans(weather);
-  const range = new Float64Array(DAYS_A_YEAR);
-  const sun = new Float64Array(DAYS_A_YEAR);
-  for (let d = 0; d < DAYS_A_YEAR; d++) {
+  const { days: length, monthStart } = daysOf(weather);
+  const range = new Float64Array(length);
+  const sun = new Float64Array(length);
+  for (let d = 0; d < length; d++) {
     let low = Infinity;
     let high = -Infinity;
     for (let h = 24 * d; h < 24 * d + 24; h++) {
@@ -44,12 +45,12 @@ export function shortYear(weather: WeatherYear, count: number, working: readonly
     { day: warmest, weight: 1 },
   ];
   // first and later days of work and of rest behave differently (what cooled down is warmed up again): one medoid of each kind
-  const kind = (d: number): number => (working[d] ? 2 : 0) + (working[(d + DAYS_A_YEAR - 1) % DAYS_A_YEAR] === working[d] ? 1 : 0);
-  const kinds = new Set(Array.from({ length: DAYS_A_YEAR }, (_, d) => kind(d)));
+  const kind = (d: number): number => (working[d] ? 2 : 0) + (working[(d + length - 1) % length] === working[d] ? 1 : 0);
+  const kinds = new Set(Array.from({ length: length }, (_, d) => kind(d)));
   const span = Math.max(1, Math.round(12 / (count / 4)));
   const medoidsOfKind = Math.max(1, Math.round(4 / kinds.size));
   for (let m = 0; m < 12; m += span) {
-    const members = Array.from({ length: MONTH_START[m + span] - MONTH_START[m] }, (_, i) => MONTH_START[m] + i).filter((d) => d !== coldest && d !== warmest);
+    const members = Array.from({ length: monthStart[m + span] - monthStart[m] }, (_, i) => monthStart[m] + i).filter((d) => d !== coldest && d !== warmest);
     for (const k of kinds) {
       const own = members.filter((d) => kind(d) === k);
       if (own.length > 0) days.push(...medoids(own, medoidsOfKind, distance));
@@ -65,7 +66,7 @@ export function shortYear(weather: WeatherYear, count: number, working: readonly
   };
   // told as clustering left it: after the calibration these sums are right by construction and would say nothing
   const expected = { heating: error(heat), cooling: error(cold), sun: error(sun) };
-  calibrate(days, [...[...kinds].map((k) => Float64Array.from({ length: DAYS_A_YEAR }, (_, d) => (kind(d) === k ? 1 : 0))), heat, cold, sun]);
+  calibrate(days, length, [...[...kinds].map((k) => Float64Array.from({ length: length }, (_, d) => (kind(d) === k ? 1 : 0))), heat, cold, sun]);
   return { days, expected };
 }
 
@@ -76,15 +77,15 @@ const LEAST_SHARE = 0.25;
  * Moves the weights by as little as possible so that weighted sums of some daily figures are the year's: medoids stand in the
  * middle of their group and would otherwise lose the tails. Where that would nearly silence a day, it is done only in part.
  */
-function calibrate(days: { day: number; weight: number }[], figures: readonly Float64Array[]): void {
+function calibrate(days: { day: number; weight: number }[], length: number, figures: readonly Float64Array[]): void {
   const used = figures
     .filter((f) => f.some((x) => x !== 0))
     .map((f) => {
       const whole = f.reduce((s, x) => s + x, 0);
-      return f.map((x) => (365 * x) / whole);
+      return f.map((x) => (length * x) / whole);
     });
   const k = used.length;
-  const misses = used.map((f) => 365 - days.reduce((s, d) => s + d.weight * f[d.day], 0));
+  const misses = used.map((f) => length - days.reduce((s, d) => s + d.weight * f[d.day], 0));
   const gram = new Float64Array(k * k);
   // figures that nearly depend on one another must not ask for great changes
   for (let i = 0; i < k; i++)
@@ -96,7 +97,7 @@ function calibrate(days: { day: number; weight: number }[], figures: readonly Fl
   const share = most > 1 - LEAST_SHARE ? (1 - LEAST_SHARE) / most : 1;
   days.forEach((d, i) => (d.weight *= 1 + share * change[i]));
   const total = days.reduce((s, d) => s + d.weight, 0);
-  for (const d of days) d.weight *= 365 / total;
+  for (const d of days) d.weight *= length / total;
 }
 
 /** k-medoids of a few members: starts from the member nearest to all, then the farthest from those chosen; alternates to a standstill. */

@@ -8,8 +8,16 @@ export interface SunPosition {
   azimuth: number;
 }
 
-/** Julian days from 2000-01-01 12:00 UT to 2001-01-01 00:00 UT; the typical year takes the sun of 2001. */
-const EPOCH_2001 = 365.5;
+/**
+ * Days from 2000-01-01 12:00 UT to 1 January 00:00 UT of a year. A typical year takes the sun of 2001, one with 29 February that of 2000.
+ * @param year calendar year; absent: typical @param leap whether a typical year has 29 February
+ */
+export function yearEpoch(year?: number, leap = false): number {
+  const y = (year ?? (leap ? 2000 : 2001)) - 1;
+  const days = (n: number): number => 365 * n + Math.floor(n / 4) - Math.floor(n / 100) + Math.floor(n / 400);
+  return days(y) - days(1999) - 0.5;
+}
+const EPOCH_2001 = yearEpoch(2001);
 
 /**
  * Position of the sun to 0.01° over 1950–2050 (Michalsky 1988, the Astronomical Almanac's approximation).
@@ -37,16 +45,16 @@ export function sunPosition(days: number, latitude: number, longitude: number): 
 }
 
 /**
- * Unit vector to the sun (east, north, up) in the typical year.
- * @param hour hours of local standard time since 1 January 00:00
+ * Unit vector to the sun (east, north, up), in the typical year where no other is given.
+ * @param hour hours of local standard time since 1 January 00:00 @param epoch of the year (see `yearEpoch`)
  */
-export function sunVector(hour: number, latitude: number, longitude: number, timeZone: number): [number, number, number] {
-  const p = sunPosition(EPOCH_2001 + (hour - timeZone) / 24, latitude, longitude);
+export function sunVector(hour: number, latitude: number, longitude: number, timeZone: number, epoch = EPOCH_2001): [number, number, number] {
+  const p = sunPosition(epoch + (hour - timeZone) / 24, latitude, longitude);
   const s = sin(p.zenith * DEG);
   return [s * sin(p.azimuth * DEG), s * cos(p.azimuth * DEG), cos(p.zenith * DEG)];
 }
 
-/** Extraterrestrial normal irradiance, W/m² (solar constant 1367; Spencer 1971). @param day 0…364 */
+/** Extraterrestrial normal irradiance, W/m² (solar constant 1367; Spencer 1971). @param day 0…365 */
 export function extraterrestrial(day: number): number {
   const b = ((2 * 180 * day) / 365) * DEG;
   return 1367 * (1.00011 + 0.034221 * cos(b) + 0.00128 * sin(b) + 0.000719 * cos(2 * b) + 0.000077 * sin(2 * b));

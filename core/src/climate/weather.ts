@@ -1,15 +1,22 @@
+import { COMMON_YEAR, isLeapYear, LEAP_DAY, LEAP_YEAR, type YearDays } from "../model/calendar.ts";
 import { hashFloats } from "../numeric/index.ts";
 import { dewPoint, humidityRatio, saturationPressure } from "./psychrometrics.ts";
 import { clarkAllenEmissivity, skyEmissivity, STEFAN_BOLTZMANN } from "./sky.ts";
 
-export const HOURS = 8760;
+/** Hours of a typical year. */
+export const HOURS = COMMON_YEAR.hours;
+export const MONTH_DAYS = COMMON_YEAR.monthDays;
+export const MONTH_START = COMMON_YEAR.monthStart;
+export const MONTH_OF_DAY = COMMON_YEAR.monthOfDay;
 
 /**
- * A weather year of 8760 hours in local standard time. Row i is the hour from i to i+1. Instants
+ * A weather year of 8760 hours, or of 8784 with 29 February, in local standard time. Row i is the hour from i to i+1. Instants
  * (temperature, humidity, pressure, wind, cloud) are valid at its end; radiation is its mean.
  */
 export interface WeatherYear {
   readonly name: string;
+  /** Calendar year in which it was measured; absent: a typical year. */
+  readonly year?: number;
   readonly latitude: number;
   readonly longitude: number;
   readonly elevation: number;
@@ -37,7 +44,7 @@ export interface WeatherYear {
 /** Name of a weather year by its content. */
 export function weatherHash(w: WeatherYear): string {
   return hashFloats([
-    new Float64Array([w.latitude, w.longitude, w.elevation, w.timeZone]),
+    new Float64Array([w.latitude, w.longitude, w.elevation, w.timeZone, ...(w.year === undefined ? [] : [w.year])]),
     w.dryBulb,
     w.relativeHumidity,
     w.pressure,
@@ -48,6 +55,34 @@ export function weatherHash(w: WeatherYear): string {
     w.cloudCover,
     ...(w.infrared ? [w.infrared] : []),
   ]);
+}
+
+/** How the days of a weather year lie: with 29 February where it has 8784 hours. */
+export const daysOf = (w: WeatherYear): YearDays => (w.dryBulb.length === LEAP_YEAR.hours ? LEAP_YEAR : COMMON_YEAR);
+
+const shortened = new WeakMap<WeatherYear, WeatherYear>();
+
+/** A weather year without its 29 February, no longer of a measured year since its days lie otherwise then. Remembered by year. */
+export function withoutLeapDay(w: WeatherYear): WeatherYear {
+  if (daysOf(w) === COMMON_YEAR) return w;
+  const known = shortened.get(w);
+  if (known) return known;
+  const without = (a: Float64Array): Float64Array => Float64Array.from([...a.subarray(0, 24 * LEAP_DAY), ...a.subarray(24 * LEAP_DAY + 24)]);
+  const { year: _year, ...rest } = w;
+  const made: WeatherYear = {
+    ...rest,
+    dryBulb: without(w.dryBulb),
+    relativeHumidity: without(w.relativeHumidity),
+    pressure: without(w.pressure),
+    windSpeed: without(w.windSpeed),
+    windDirection: without(w.windDirection),
+    globalHorizontal: without(w.globalHorizontal),
+    diffuseHorizontal: without(w.diffuseHorizontal),
+    cloudCover: without(w.cloudCover),
+    infrared: w.infrared && without(w.infrared),
+  };
+  shortened.set(w, made);
+  return made;
 }
 
 /** Quantities that follow from a weather year hour by hour. */
@@ -67,9 +102,10 @@ export function deriveWeather(w: WeatherYear, sky: SkyModel = "martin-berdahl"):
   if (!models) derivedOf.set(w, (models = new Map()));
   const known = models.get(sky);
   if (known) return known;
-  const ratio = new Float64Array(HOURS);
-  const infrared = new Float64Array(HOURS);
-  for (let i = 0; i < HOURS; i++) {
+  const { hours } = daysOf(w);
+  const ratio = new Float64Array(hours);
+  const infrared = new Float64Array(hours);
+  for (let i = 0; i < hours; i++) {
     const rh = w.relativeHumidity[i] / 100;
     ratio[i] = humidityRatio(w.dryBulb[i], rh, w.pressure[i]);
     if (w.infrared) infrared[i] = w.infrared[i];
@@ -105,11 +141,13 @@ export function weatherProblems(w: WeatherYear): readonly { readonly path: strin
   const known = checked.get(w);
   if (known) return known;
   const problems: { path: string; message: string }[] = [];
+  // of a measured year its own number; else that of the temperature, where it is one that a year can have
+  const wanted = (w.year === undefined ? daysOf(w) : isLeapYear(w.year) ? LEAP_YEAR : COMMON_YEAR).hours;
   for (const [key, name, unit, low, high] of POSSIBLE) {
     const values = w[key];
     if (values === null) continue;
-    if (values.length !== HOURS) {
-      problems.push({ path: `weather/${key}`, message: `The weather year "${w.name}" has ${values.length} hours of ${name}; 8760 are needed.` });
+    if (values.length !== wanted) {
+      problems.push({ path: `weather/${key}`, message: `The weather year "${w.name}" has ${values.length} hours of ${name}; ${wanted} are needed.` });
       continue;
     }
     const hour = values.findIndex((v) => !(v >= low && v <= high));
@@ -123,12 +161,6 @@ export function weatherProblems(w: WeatherYear): readonly { readonly path: strin
   checked.set(w, problems);
   return problems;
 }
-
-export const MONTH_DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31] as const;
-/** First day of each month, and 365 at the end. */
-export const MONTH_START: readonly number[] = MONTH_DAYS.reduce<number[]>((a, d) => [...a, a[a.length - 1] + d], [0]);
-/** Month 0…11 of each day of the year. */
-export const MONTH_OF_DAY: readonly number[] = MONTH_DAYS.flatMap((n, m) => Array.from({ length: n }, () => m));
 
 export interface MonthlyWeather {
   meanDryBulb: number[];
@@ -144,9 +176,10 @@ export interface MonthlyWeather {
 /** Monthly statistics for the bands on screen and for the check of a made year against its normals. */
 export function monthlyWeather(w: WeatherYear): MonthlyWeather {
   const out: MonthlyWeather = { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] };
+  const { monthStart } = daysOf(w);
   for (let m = 0; m < 12; m++) {
-    const from = MONTH_START[m] * 24;
-    const to = MONTH_START[m + 1] * 24;
+    const from = monthStart[m] * 24;
+    const to = monthStart[m + 1] * 24;
     const mean = (a: Float64Array): number => a.subarray(from, to).reduce((s, v) => s + v, 0) / (to - from);
     out.meanDryBulb.push(mean(w.dryBulb));
     out.minDryBulb.push(w.dryBulb.subarray(from, to).reduce((s, v) => Math.min(s, v), Infinity));
@@ -159,12 +192,11 @@ export function monthlyWeather(w: WeatherYear): MonthlyWeather {
   return out;
 }
 
-export const DAYS_A_YEAR = 365;
-
-/** Daily mean air temperature, °C, of each of the 365 days. */
+/** Daily mean air temperature, °C, of each of the days. */
 export function dailyMeans(w: WeatherYear): Float64Array {
-  const means = new Float64Array(DAYS_A_YEAR);
-  for (let h = 0; h < HOURS; h++) means[Math.floor(h / 24)] += w.dryBulb[h] / 24;
+  const { days, hours } = daysOf(w);
+  const means = new Float64Array(days);
+  for (let h = 0; h < hours; h++) means[Math.floor(h / 24)] += w.dryBulb[h] / 24;
   return means;
 }
 

@@ -1,6 +1,6 @@
 import { deriveFaces, freeId, type Vector } from "../geometry/index.ts";
 import { starterFabric, starterProject, type FabricLevel, type MassingContext, type StarterUse } from "../inputs/index.ts";
-import { parseProject, type Corner, type Opening, type Project, type Schedule } from "../model/index.ts";
+import { COMMON_YEAR, inRange, parseProject, type Corner, type Opening, type Project, type Schedule } from "../model/index.ts";
 import { assign, constructions } from "./importFabric.ts";
 import { clamp, named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import { spaces, uses } from "./importSpaces.ts";
@@ -159,14 +159,7 @@ function schedules(
       if (days.length !== 8 || days.some((d) => d === undefined)) return [];
       return [{ id: `w${i + 1}`, from: [...w.from], to: [...w.to], days: days as string[] }];
     });
-    const covered = new Uint8Array(365);
-    const start = [0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
-    for (const w of weeks)
-      for (let d = start[w.from[0] - 1] + w.from[1] - 1, end = start[w.to[0] - 1] + w.to[1] - 1; ; d = (d + 1) % 365) {
-        covered[d] = 1;
-        if (d === end) break;
-      }
-    if (weeks.length === 0 || covered.includes(0)) {
+    if (!COMMON_YEAR.monthOfDay.every((_, d) => weeks.some((w) => inRange(d, w.from, w.to)))) {
       tell(
         "left out",
         used.has(s.id),

@@ -1,4 +1,5 @@
-import { HOURS, MONTH_DAYS, MONTH_OF_DAY, MONTH_START, type WeatherYear } from "../climate/index.ts";
+import { daysOf, type WeatherYear } from "../climate/index.ts";
+import { COMMON_YEAR, dateOfDay, dayOfYear, isLeapYear, LEAP_YEAR, type YearDays } from "../model/index.ts";
 
 export type WeatherOutcome =
   { readonly ok: true; readonly weather: WeatherYear } | { readonly ok: false; readonly problems: readonly { line: number; message: string }[] };
@@ -31,6 +32,7 @@ export function writeWeatherCsv(w: WeatherYear): string {
   const lines = [
     "# arroyo-weather: 1",
     `# site: ${w.name}`,
+    ...(w.year === undefined ? [] : [`# year: ${w.year}`]),
     `# latitude: ${w.latitude}`,
     `# longitude: ${w.longitude}`,
     `# elevation: ${w.elevation}`,
@@ -38,15 +40,17 @@ export function writeWeatherCsv(w: WeatherYear): string {
     `# stamp: ${STAMP}`,
     ["month", "day", "hour", ...columns.map((c) => c.head)].join(","),
   ];
-  for (let i = 0; i < HOURS; i++) {
-    const d = Math.floor(i / 24);
-    const m = MONTH_OF_DAY[d];
-    lines.push([m + 1, d - MONTH_START[m] + 1, (i % 24) + 1, ...columns.map((c) => (w[c.field] as Float64Array)[i])].join(","));
+  const year = daysOf(w);
+  for (let i = 0; i < year.hours; i++) {
+    lines.push([...dateOfDay(Math.floor(i / 24), year), (i % 24) + 1, ...columns.map((c) => (w[c.field] as Float64Array)[i])].join(","));
   }
   return lines.join("\n") + "\n";
 }
 
-/** Reads our weather CSV. Every hour must be there once, in order, with possible values; problems carry line numbers. */
+/**
+ * Reads our weather CSV. Every hour must be there once, in order, with possible values; problems carry line numbers. A measured year states
+ * its year and has the days of that year; a year that states none has 29 February where rows of it are there.
+ */
 export function readWeatherCsv(text: string): WeatherOutcome {
   const problems: { line: number; message: string }[] = [];
   const lines = text.split(/\r?\n/);
@@ -68,6 +72,9 @@ export function readWeatherCsv(text: string): WeatherOutcome {
   const longitude = number("longitude", -180, 180);
   const elevation = number("elevation", -450, 6000);
   const timeZone = number("time_zone", -12, 14);
+  const year = header.has("year") ? number("year", 1900, 2200) : undefined;
+  if (year !== undefined && !Number.isInteger(year) && problems.length === 0)
+    problems.push({ line: 1, message: `The header's "year" is ${header.get("year")}; it must be a whole number.` });
   if (header.get("stamp") !== STAMP) problems.push({ line: 1, message: `The header needs "stamp: ${STAMP}".` });
   const heads = (lines[at] ?? "").split(",").map((s) => s.trim());
   const place = COLUMNS.map((c) => heads.indexOf(c.head));
@@ -78,28 +85,33 @@ export function readWeatherCsv(text: string): WeatherOutcome {
     if (heads[k] !== h) problems.push({ line: at + 1, message: `Column ${k + 1} must be "${h}".` });
   });
   if (problems.length > 0) return { ok: false, problems };
-  const data = COLUMNS.map((_, k) => (place[k] >= 0 ? new Float64Array(HOURS) : null));
+  const hasLeapDay = lines.some((l) => /^\s*0?2\s*,\s*29\s*,/.test(l));
+  const days = (year === undefined ? hasLeapDay : isLeapYear(year)) ? LEAP_YEAR : COMMON_YEAR;
+  const { hours } = days;
+  const data = COLUMNS.map((_, k) => (place[k] >= 0 ? new Float64Array(hours) : null));
   let row = 0;
   for (let l = at + 1; l < lines.length && problems.length < 20; l++) {
     if (lines[l].trim() === "") continue;
-    if (row >= HOURS) {
-      problems.push({ line: l + 1, message: "There are more than 8760 hours; a typical year has 365 days." });
+    if (row >= hours) {
+      problems.push({ line: l + 1, message: `There are more than ${hours} hours, which a year of ${days.days} days has.` });
       break;
     }
     const cells = lines[l].split(",");
-    const expected = stampOf(row);
+    const expected = stampOf(row, days);
     const month = Number(cells[0]);
     const day = Number(cells[1]);
     const hour = Number(cells[2]);
-    const valid = month >= 1 && month <= 12 && day >= 1 && day <= MONTH_DAYS[month - 1] && hour >= 1 && hour <= 24;
-    const got = valid ? (MONTH_START[month - 1] + day - 1) * 24 + hour - 1 : -1;
+    const valid = month >= 1 && month <= 12 && day >= 1 && day <= days.monthDays[month - 1] && hour >= 1 && hour <= 24;
+    const got = valid ? dayOfYear(month, day, days) * 24 + hour - 1 : -1;
     if (got !== row) {
       const message =
         got > row
           ? `${got - row === 1 ? `Hour ${expected} is` : `${got - row} hours from ${expected} are`} missing before this line.`
           : got < 0
-            ? `"${cells.slice(0, 3).join(",")}" is not a month, day and hour.`
-            : `Hour ${stampOf(got)} comes again or out of order.`;
+            ? month === 2 && day === 29
+              ? `${year} has no 29 February.`
+              : `"${cells.slice(0, 3).join(",")}" is not a month, day and hour.`
+            : `Hour ${stampOf(got, days)} comes again or out of order.`;
       problems.push({ line: l + 1, message });
       if (got < row) break;
       row = got;
@@ -115,9 +127,9 @@ export function readWeatherCsv(text: string): WeatherOutcome {
     });
     row++;
   }
-  if (problems.length === 0 && row < HOURS)
-    problems.push({ line: lines.length, message: `${HOURS - row} hours are missing at the end, from ${stampOf(row)}.` });
-  for (let i = 0; i < HOURS && problems.length === 0; i++) {
+  if (problems.length === 0 && row < hours)
+    problems.push({ line: lines.length, message: `${hours - row} hours are missing at the end, from ${stampOf(row, days)}.` });
+  for (let i = 0; i < hours && problems.length === 0; i++) {
     const g = (data[5] as Float64Array)[i];
     const d = (data[6] as Float64Array)[i];
     if (d > g + 0.5) problems.push({ line: at + 2 + i, message: `Diffuse irradiance ${d} is larger than global ${g}.` });
@@ -138,6 +150,7 @@ export function readWeatherCsv(text: string): WeatherOutcome {
     ok: true,
     weather: {
       name: header.get("site") ?? "",
+      ...(year === undefined ? {} : { year }),
       latitude,
       longitude,
       elevation,
@@ -155,8 +168,4 @@ export function readWeatherCsv(text: string): WeatherOutcome {
   };
 }
 
-function stampOf(row: number): string {
-  const d = Math.floor(row / 24);
-  const m = MONTH_OF_DAY[d];
-  return `${m + 1}/${d - MONTH_START[m] + 1} ${(row % 24) + 1}:00`;
-}
+const stampOf = (row: number, days: YearDays): string => `${dateOfDay(Math.floor(row / 24), days).join("/")} ${(row % 24) + 1}:00`;

@@ -7,5 +7,6 @@ export * from "./changes.ts";
 export * from "./parse.ts";
 export * from "./upgrade.ts";
 export * from "./references.ts";
+export * from "./calendar.ts";
 export * from "./outline.ts";
 export * from "./describe.ts";

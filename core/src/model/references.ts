@@ -1,16 +1,9 @@
+import { COMMON_YEAR, dateOfDay, dateText, dayExists, inRange } from "./calendar.ts";
 import { stageOf, type Problem } from "./problem.ts";
 import { spaceFieldNames } from "./fields.ts";
 import { spaceFields } from "./spaceFields.ts";
 import { outlineFault, type Point } from "./outline.ts";
 import { kitRoles, type Project } from "./schema.ts";
-
-const DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
-/** Day of a 365-day year, 0…364, of a month and day; leap days are taken as 1 March. */
-export function dayOfYear(month: number, day: number): number {
-  let n = day - 1;
-  for (let m = 0; m < month - 1; m++) n += DAYS[m];
-  return n;
-}
 
 /** Checks that every reference names something that exists and that schedules cover the year. */
 export function checkReferences(p: Project): Problem[] {
@@ -119,7 +112,16 @@ export function checkReferences(p: Project): Problem[] {
   for (const [key, k] of Object.entries(p.kits))
     for (const role of kitRoles)
       need(role === "glazing" ? p.glazings : p.assemblies, role === "glazing" ? "glazing" : "assembly", k[role], `kits/${key}/${role}`);
-  for (const [key, s] of Object.entries(p.schedules)) checkSchedule(key, s, report, need);
+  const date = ([month, day]: readonly [number, number], path: string): void => {
+    if (!dayExists(month, day)) report(path, `There is no ${month >= 1 && month <= 12 ? dateText(month, day) : `month ${month}`}.`, "date");
+  };
+  for (const h of p.calendar.holidays) date([h.month, h.day], `calendar/holidays/${h.id}`);
+  if (p.calendar.daylightSaving) for (const end of ["from", "to"] as const) date(p.calendar.daylightSaving[end], `calendar/daylightSaving/${end}`);
+  if (p.run.period) date(p.run.period.from, "run/period/from");
+  for (const [key, s] of Object.entries(p.schedules)) {
+    for (const w of s.weeks) for (const end of ["from", "to"] as const) date(w[end], `schedules/${key}/weeks/${w.id}/${end}`);
+    checkSchedule(key, s, report, need);
+  }
   return problems;
 }
 
@@ -129,18 +131,10 @@ function checkSchedule(
   report: (path: string, message: string, code?: string) => void,
   need: (set: Record<string, unknown>, kind: string, target: string, path: string) => void,
 ): void {
-  const covered = new Uint8Array(365);
-  for (const w of s.weeks) {
-    for (const d of w.days) need(s.profiles, "day profile", d, `schedules/${key}/weeks/${w.id}`);
-    const from = dayOfYear(...w.from);
-    const to = dayOfYear(...w.to);
-    for (let d = from; ; d = (d + 1) % 365) {
-      covered[d] = 1;
-      if (d === to) break;
-    }
-  }
-  const gap = covered.indexOf(0);
-  if (gap >= 0) report(`schedules/${key}/weeks`, `"${s.name}" leaves day ${gap + 1} of the year without a profile.`, "coverage");
+  for (const w of s.weeks) for (const d of w.days) need(s.profiles, "day profile", d, `schedules/${key}/weeks/${w.id}`);
+  const gap = COMMON_YEAR.monthOfDay.findIndex((_, d) => !s.weeks.some((w) => inRange(d, w.from, w.to)));
+  if (gap >= 0)
+    report(`schedules/${key}/weeks`, `"${s.name}" leaves day ${gap + 1} of the year, ${dateText(...dateOfDay(gap))}, without a profile.`, "coverage");
   if (s.kind === "fraction")
     for (const [pk, profile] of Object.entries(s.profiles))
       profile.values.forEach((v, h) => {

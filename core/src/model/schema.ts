@@ -140,6 +140,7 @@ export const kitSchema = z.strictObject({
   door: id.describe("Assembly of doors."),
 });
 
+const monthDay = z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]);
 const profileSchema = z.strictObject({ name, values: z.array(z.number()).length(24).describe("One value for each clock hour.") });
 export const scheduleSchema = z.strictObject({
   name,
@@ -149,8 +150,8 @@ export const scheduleSchema = z.strictObject({
     .array(
       z.strictObject({
         id,
-        from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day, inclusive."),
-        to: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("Last month and day, inclusive."),
+        from: monthDay.describe("First month and day, inclusive."),
+        to: monthDay.describe("Last month and day, inclusive."),
         days: z.array(id).length(8).describe("Profile for Monday … Sunday, then for holidays."),
       }),
     )
@@ -227,7 +228,7 @@ export const runSchema = z.strictObject({
     .describe("Steps an hour of the stored and the unmarked figures."),
   period: z
     .strictObject({
-      from: z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]).describe("First month and day."),
+      from: monthDay.describe("First month and day."),
       days: z
         .number()
         .min(1 / 24 - 1e-9)
@@ -329,11 +330,11 @@ export const projectSchema = z.strictObject({
       .max(2200)
       .nullable()
       .optional()
-      .describe("Calendar year that fixes the weekdays; null or absent: typical year with the stated first weekday."),
+      .describe("Calendar year that fixes the weekdays and whether there is a 29 February; null or absent: typical year with the stated first weekday."),
     daylightSaving: z
       .strictObject({
-        from: z.tuple([z.number().int(), z.number().int()]).describe("First month and day."),
-        to: z.tuple([z.number().int(), z.number().int()]).describe("Last month and day."),
+        from: monthDay.describe("First month and day."),
+        to: monthDay.describe("Last month and day."),
       })
       .nullable()
       .describe("Days on which the clock is one hour ahead; null: never."),

@@ -1,5 +1,5 @@
-import { dailyMeans, DAYS_A_YEAR, MONTH_DAYS, MONTH_OF_DAY, MONTH_START, vapourPressure, weatherHash, type WeatherYear } from "../climate/index.ts";
-import type { Project } from "../model/index.ts";
+import { dailyMeans, vapourPressure, type WeatherYear } from "../climate/index.ts";
+import { dateOfDay, LEAP_DAY, LEAP_YEAR, type Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
 import { FLOW, FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
@@ -18,6 +18,8 @@ const SUNS = sunDirections.length;
 /** What a run tells of itself beside its sums. */
 export interface RunFacts {
   readonly closure: number;
+  /** Name of the weather year by its content. */
+  readonly weather: string;
   readonly warnings: readonly string[];
   readonly warmupDays: number;
   readonly shortYear: Summary["shortYear"];
@@ -25,12 +27,24 @@ export interface RunFacts {
   readonly timing: Summary["timing"];
 }
 
+/** The days a run covers. */
+export interface Covered {
+  /** Day of the weather year it begins on, from 0. */
+  readonly first: number;
+  readonly days: number;
+  /** Days its series hold: those of a short year, else all. */
+  readonly columns: number;
+  /** Exactly one year of the calendar. */
+  readonly wholeYear: boolean;
+  /** Which of its days are 29 February. */
+  readonly leapDays: readonly number[];
+}
+
 /** Sums, peaks, unmet hours, comfort and hourly series of a run while it goes. */
 export class RunLog {
   private readonly model: CompiledModel;
   private readonly weather: WeatherYear;
-  private readonly firstDay: number;
-  private readonly days: number;
+  private readonly covered: Covered;
   private readonly lines: SeriesLog;
   private readonly heating: Float64Array;
   private readonly cooling: Float64Array;
@@ -70,14 +84,19 @@ export class RunLog {
   private readonly sunHours: Float64Array;
   private readonly peak = { heat: 0, heatAt: -1, cool: 0, coolAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
 
-  constructor(model: CompiledModel, weather: WeatherYear, firstDay: number, days: number, settings: RunSettings, short = false) {
+  constructor(model: CompiledModel, weather: WeatherYear, covered: Covered, settings: RunSettings) {
     const { zones, elements } = model;
     const f = (n: number): Float64Array => new Float64Array(n);
     this.model = model;
     this.weather = weather;
-    this.firstDay = firstDay;
-    this.days = short ? DAYS_A_YEAR : days;
-    this.lines = new SeriesLog(model, weather, firstDay, days, new Set(settings.summaryOnly ? [] : [...usualQuantities, ...(settings.series ?? [])]));
+    this.covered = covered;
+    this.lines = new SeriesLog(
+      model,
+      weather,
+      covered.first,
+      covered.columns,
+      new Set(settings.summaryOnly ? [] : [...usualQuantities, ...(settings.series ?? [])]),
+    );
     this.heating = f(12 * zones);
     this.cooling = f(12 * zones);
     this.humidification = f(12 * zones);
@@ -123,7 +142,7 @@ export class RunLog {
     const { model } = this;
     const { zones, dt } = model;
     const r = kernel.record;
-    const month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    const month = this.model.year.monthOfDay[Math.floor(hour / 24)];
     const { weight } = this.peak;
     const seconds = dt * weight;
     const hours = seconds / 3600;
@@ -189,7 +208,7 @@ export class RunLog {
     const { zones, elements, dt } = this.model;
     const { faceSum0, faceSum1, flowSum, incidentSum, transmittedSum, sunBySum } = kernel.record;
     const { faces, flows, sunBy, incident, transmitted } = this;
-    const month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    const month = this.model.year.monthOfDay[Math.floor(hour / 24)];
     const seconds = dt * this.peak.weight;
     const face = month * elements * 2;
     for (let i = 0; i < elements; i++) {
@@ -219,7 +238,7 @@ export class RunLog {
   private takeTerms(kernel: YearKernel, hour: number): void {
     const { zones } = this.model;
     const t = kernel.record.terms;
-    const month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    const month = this.model.year.monthOfDay[Math.floor(hour / 24)];
     const hours = this.peak.weight;
     const seconds = 3600 * hours;
     for (let z = 0; z < zones; z++) {
@@ -302,7 +321,7 @@ export class RunLog {
   summary(project: Project, facts: RunFacts): Omit<Summary, "fingerprint"> {
     const { model } = this;
     const { zones } = model;
-    const year = this.firstDay === 0 && this.days === 365;
+    const { first, days, wholeYear, leapDays } = this.covered;
     const conditioned = Array.from(
       { length: zones },
       (_, z) => model.heatingSetpoint[z] === model.heatingSetpoint[z] || model.coolingSetpoint[z] === model.coolingSetpoint[z],
@@ -325,13 +344,16 @@ export class RunLog {
     const site = total(rows.map((u) => u.total));
     const weigh = (by: Partial<Record<string, number>>): number => total(rows.map((u) => u.total * (by[u.fuel] ?? 0)));
     const zoneTotal = (a: Float64Array, z: number): number => total(months((m) => a[m * zones + z])) / J_PER_KWH;
-    const intensity = year && floorArea > 0 ? site / floorArea : null;
+    const intensity = wholeYear && floorArea > 0 ? site / floorArea : null;
     const zoneFlow = (z: number, j: number, m: number): number => this.flows[(m * zones + z) * FLOWS + j] / J_PER_KWH;
     return {
       formatVersion: 1,
       project: project.name,
-      weather: weatherHash(this.weather),
-      period: { firstDay: this.firstDay, days: this.days },
+      period: {
+        firstDay: model.year === LEAP_YEAR && first > LEAP_DAY ? first - 1 : first,
+        days,
+        ...(leapDays.length > 0 ? { leapDays: [...leapDays] } : {}),
+      },
       stepsPerHour: model.stepsPerHour,
       floorArea,
       energy: {
@@ -467,10 +489,9 @@ export class RunLog {
   private stamp(step: number): string | null {
     if (step < 0) return null;
     const minutes = (step * 60) / this.model.stepsPerHour;
-    const day = Math.min(364, Math.floor((minutes - 1) / 1440));
+    const day = Math.floor((minutes - 1) / 1440);
     const inDay = minutes - day * 1440;
-    const month = MONTH_OF_DAY[day];
     const two = (n: number): string => String(n).padStart(2, "0");
-    return `${two(month + 1)}-${two(Math.min(MONTH_DAYS[month], day - MONTH_START[month] + 1))} ${two(Math.floor(inDay / 60))}:${two(inDay % 60)}`;
+    return `${dateOfDay(day, this.model.year).map(two).join("-")} ${two(Math.floor(inDay / 60))}:${two(inDay % 60)}`;
   }
 }

@@ -1,13 +1,26 @@
 import { canonicalJson, hashFloats, hashText, pow } from "../numeric/index.ts";
-import { DAYS_A_YEAR, deriveWeather, HOURS, MONTH_OF_DAY, shortYear, weatherHash, type WeatherYear } from "../climate/index.ts";
-import { dayOfYear, type Problem, type Project } from "../model/index.ts";
+import { daysOf, deriveWeather, shortYear, weatherHash, withoutLeapDay, type WeatherYear } from "../climate/index.ts";
+import {
+  COMMON_YEAR,
+  dateOfDay,
+  dayOfYear,
+  isLeapYear,
+  keepsLeapDay,
+  LEAP_DAY,
+  LEAP_YEAR,
+  runDays,
+  type Problem,
+  type Project,
+  type RunDays,
+  type YearDays,
+} from "../model/index.ts";
 import { dayKinds } from "../use/index.ts";
 import { compile, YearKernel, type CompiledModel, type RunSettings } from "../simulate/index.ts";
-import { RunLog } from "./log.ts";
+import { RunLog, type Covered } from "./log.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.4.0";
+export const CORE_VERSION = "0.4.1";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
@@ -43,11 +56,52 @@ export function seriesHash(result: Pick<RunResult, "series">): string {
 /** Days before each representative day of a short year that bring its states there. */
 const LEAD_DAYS = 3;
 
-/** First day and number of days a run covers: asked for, else the project's own period, else the year. */
-export function periodOf(project: Project, settings: RunSettings): { firstDay: number; days: number } {
-  if (settings.period) return settings.period;
+const daysOfFirstYear = (project: Project, year: YearDays): number => (keepsLeapDay(project.calendar) ? year.days : COMMON_YEAR.days);
+
+/**
+ * First day of the weather year, from 0, and number of days a run covers: asked for, else the project's own period, else the year, which
+ * has 366 days where weather and calendar both have 29 February.
+ */
+export function periodOf(project: Project, settings: RunSettings, year: YearDays): { first: number; days: number } {
+  const whole = { first: 0, days: daysOfFirstYear(project, year) };
+  if (settings.shortYear) return whole;
+  if (settings.period) return { first: dayOfYear(...dateOfDay(settings.period.firstDay), year), days: settings.period.days };
   const { period } = project.run;
-  return period ? { firstDay: dayOfYear(...period.from), days: period.days } : { firstDay: 0, days: DAYS_A_YEAR };
+  return period ? { first: dayOfYear(...period.from, year), days: period.days } : whole;
+}
+
+/** The day some days before one of the calendar's first year. */
+function dayBefore(calendar: Project["calendar"], year: YearDays, day: number, back: number): number {
+  let d = day;
+  for (let i = 0; i < back; i++) {
+    d = (d + year.days - 1) % year.days;
+    if (year === LEAP_YEAR && d === LEAP_DAY && !keepsLeapDay(calendar)) d--;
+  }
+  return d;
+}
+
+/** Where calendar and weather are not of the same year: weekdays, holidays or 29 February are not those of the weather's days. */
+function calendarWarnings(project: Project, weather: WeatherYear, days: RunDays): Problem[] {
+  const { year } = project.calendar;
+  if (typeof year !== "number") return [];
+  const out: Problem[] = [];
+  const tell = (message: string): void => void out.push({ code: "calendar", severity: "warning", stage: "place", path: "calendar/year", message });
+  if (weather.year !== undefined && weather.year !== year)
+    tell(`The weather was measured in ${weather.year} and the calendar names ${year}: weekdays and holidays are not those of its days.`);
+  const measured = daysOf(weather) === LEAP_YEAR;
+  const passing = new Set(Array.from(days.year.keys()).flatMap((d) => (days.day[d] === LEAP_DAY - 1 && d + 1 < days.day.length ? [year + days.year[d]] : [])));
+  for (const y of passing)
+    if (isLeapYear(y) && !measured) tell(`${y} has a 29 February and the weather year has none: the day is left out, and the weekdays go on past it.`);
+    else if (!isLeapYear(y) && measured) tell(`The weather's 29 February is left out in ${y}, which has none.`);
+  return out;
+}
+
+/** The weather a run takes: without its 29 February where no year of the run has one. */
+function weatherOfRun(project: Project, settings: RunSettings, weather: WeatherYear): WeatherYear {
+  const { first, days } = periodOf(project, settings, daysOf(weather));
+  const years = Math.ceil((first + days) / COMMON_YEAR.days);
+  for (let y = 0; y < years; y++) if (keepsLeapDay(project.calendar, y)) return weather;
+  return withoutLeapDay(weather);
 }
 
 /**
@@ -55,38 +109,47 @@ export function periodOf(project: Project, settings: RunSettings): { firstDay: n
  * preceding days, and yields once a simulated day. A pure function of its arguments (the clock only fills `timing`).
  * @throws ProjectError when the project or the weather has errors, RunError when a temperature is lost on the way
  */
-export function* runProject(project: Project, weather: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
+export function* runProject(project: Project, given: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
   const started = clock();
-  const asked = settings.shortYear ? { firstDay: 0, days: DAYS_A_YEAR } : periodOf(project, settings);
-  const years = Math.max(1, Math.ceil((asked.firstDay + asked.days) / DAYS_A_YEAR));
+  const weather = weatherOfRun(project, settings, given);
+  const year = daysOf(weather);
+  const asked = periodOf(project, settings, year);
+  const hours = Math.max(1, Math.round(24 * asked.days));
+  const whole = Math.ceil(hours / 24);
+  const days = runDays(project.calendar, year, asked.first, whole);
+  const years = days.year[whole - 1] + 1;
   const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {}, years);
   const compiled = clock();
   const short = settings.shortYear
     ? shortYear(
         weather,
         project.run.shortYear,
-        Array.from(dayKinds(project.calendar), (k) => k < 5),
+        Array.from(dayKinds(project.calendar, 0, year), (k) => k < 5),
       )
     : null;
-  const { firstDay, days } = asked;
   const kernel = new YearKernel(model, weather);
-  const first = short ? short.days[0].day : firstDay;
+  const first = short ? short.days[0].day : days.day[0];
   warmStart(kernel, weather, first);
-  const hours = Math.max(1, Math.round(24 * days));
-  const whole = Math.ceil(hours / 24);
   const of = WARMUP_DAYS + (short ? short.days.length * (1 + LEAD_DAYS) : whole);
   let done = 0;
-  for (let d = 0; d < WARMUP_DAYS; d++) {
-    runDay(kernel, (((first - WARMUP_DAYS + d) % 365) + 365) % 365, null);
+  const before = (day: number, back: number): number => dayBefore(project.calendar, year, day, back);
+  for (let d = WARMUP_DAYS; d > 0; d--) {
+    runDay(kernel, before(first, d), null);
     yield { done: ++done, of, phase: "warm-up" };
   }
   kernel.openBooks();
-  const before = kernel.contents();
-  const log = new RunLog(model, weather, firstDay, short ? short.days.length : days, settings, short !== null);
+  const contents = kernel.contents();
+  const covered: Covered = {
+    ...asked,
+    columns: short ? short.days.length : asked.days,
+    wholeYear: asked.first === 0 && asked.days === daysOfFirstYear(project, year),
+    leapDays: year === LEAP_YEAR ? Array.from(days.day.keys()).filter((d) => days.day[d] === LEAP_DAY) : [],
+  };
+  const log = new RunLog(model, weather, covered, settings);
   if (short)
     for (const { day, weight } of short.days) {
       for (let d = LEAD_DAYS; d > 0; d--) {
-        runDay(kernel, (day - d + 365) % 365, null);
+        runDay(kernel, before(day, d), null);
         yield { done: ++done, of, phase: "year" };
       }
       log.weigh(weight);
@@ -98,17 +161,18 @@ export function* runProject(project: Project, weather: WeatherYear, settings: Ru
   else {
     log.begin(kernel);
     for (let d = 0; d < whole; d++) {
-      const day = (firstDay + d) % 365;
-      runDay(kernel, day, log, Math.floor((firstDay + d) / DAYS_A_YEAR), Math.min(24, hours - 24 * d));
-      if (d === whole - 1 || MONTH_OF_DAY[day] !== MONTH_OF_DAY[(day + 1) % 365]) log.takeSums(kernel, 24 * day);
+      const day = days.day[d];
+      runDay(kernel, day, log, days.year[d], Math.min(24, hours - 24 * d));
+      if (d === whole - 1 || year.monthOfDay[day] !== year.monthOfDay[days.day[d + 1]]) log.takeSums(kernel, 24 * day);
       yield { done: ++done, of, phase: "year" };
     }
   }
-  const warnings = [...model.warnings.map((w) => `${w.path}: ${w.message}`), ...runWarnings(kernel)];
+  const warnings = [...[...model.warnings, ...calendarWarnings(project, given, days)].map((w) => `${w.path}: ${w.message}`), ...runWarnings(kernel)];
   const sum = (a: Int32Array): number => a.reduce((s, v) => s + v, 0);
   const summary = log.summary(project, {
-    closure: closure(kernel, before),
+    closure: closure(kernel, contents),
     warnings,
+    weather: weatherHash(given),
     warmupDays: WARMUP_DAYS,
     shortYear: short ? { days: [...short.days], expected: short.expected } : null,
     counted: {
@@ -134,10 +198,11 @@ export function runToEnd(project: Project, weather: WeatherYear, settings: RunSe
 /** States start steady between the mean of the 30 days before the warm-up's end and 20 °C inside. */
 function warmStart(kernel: YearKernel, weather: WeatherYear, firstDay: number): void {
   const derived = deriveWeather(weather);
+  const { hours } = daysOf(weather);
   let t = 0;
   let w = 0;
   for (let h = 1; h <= 720; h++) {
-    const hour = (((firstDay * 24 - h) % HOURS) + HOURS) % HOURS;
+    const hour = (((firstDay * 24 - h) % hours) + hours) % hours;
     t += weather.dryBulb[hour] / 720;
     w += derived.humidityRatio[hour] / 720;
   }

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { DAYS_A_YEAR, dailyMeans, HOURS, MONTH_OF_DAY, MONTH_START, type WeatherYear } from "../climate/index.ts";
-import type { Project } from "../model/index.ts";
+import { dailyMeans, daysOf, type WeatherYear } from "../climate/index.ts";
+import { dateOfDay, type Project } from "../model/index.ts";
 import { compile, elementRoles, flowNames, YearKernel, type CompiledModel } from "../simulate/index.ts";
 
 /** What a peak load is made of, in the order it is told. */
@@ -40,17 +40,18 @@ const MAX_DAYS = 90;
 /** A day is cyclic when no inside face differs by more than this from the day before, K. */
 const CYCLIC = 0.01;
 
-/** Days 0…364 whose mean temperature is colder, or warmer, than 99 % of the year's. */
+/** Days of the weather year, from 0, whose mean temperature is colder, or warmer, than 99 % of the year's. */
 export function designDays(weather: WeatherYear): { winter: number; summer: number } {
   const means = dailyMeans(weather);
-  const order = Array.from({ length: DAYS_A_YEAR }, (_, d) => d).sort((a, b) => means[a] - means[b] || a - b);
-  const rank = Math.floor(PERCENTILE * DAYS_A_YEAR);
-  return { winter: order[rank], summer: order[DAYS_A_YEAR - 1 - rank] };
+  const order = Array.from(means.keys()).sort((a, b) => means[a] - means[b] || a - b);
+  const rank = Math.floor(PERCENTILE * means.length);
+  return { winter: order[rank], summer: order[means.length - 1 - rank] };
 }
 
 /** The year with one day's weather also before it, so that the day can follow itself; winter days without sun. */
 function repeated(weather: WeatherYear, day: number, sun: boolean): WeatherYear {
-  const before = (day * 24 - 1 + HOURS) % HOURS;
+  const { hours } = daysOf(weather);
+  const before = (day * 24 - 1 + hours) % hours;
   const last = day * 24 + 23;
   const wrap = (a: Float64Array): Float64Array => {
     const copy = Float64Array.from(a);
@@ -65,8 +66,8 @@ function repeated(weather: WeatherYear, day: number, sun: boolean): WeatherYear 
     windSpeed: wrap(weather.windSpeed),
     cloudCover: wrap(weather.cloudCover),
     infrared: weather.infrared && wrap(weather.infrared),
-    globalHorizontal: sun ? weather.globalHorizontal : new Float64Array(HOURS),
-    diffuseHorizontal: sun ? weather.diffuseHorizontal : new Float64Array(HOURS),
+    globalHorizontal: sun ? weather.globalHorizontal : new Float64Array(hours),
+    diffuseHorizontal: sun ? weather.diffuseHorizontal : new Float64Array(hours),
   };
 }
 
@@ -171,7 +172,6 @@ function readComponents(kernel: YearKernel, now: Float64Array): void {
 const notCyclic = (season: string): string => `The ${season} day did not become cyclic within ${MAX_DAYS} days; its peaks may still change by a little.`;
 const two = (n: number): string => String(n).padStart(2, "0");
 const clock = (minutes: number): string => `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
-const dateOf = (day: number): string => `${two(MONTH_OF_DAY[day] + 1)}-${two(day - MONTH_START[MONTH_OF_DAY[day]] + 1)}`;
 
 /**
  * Peak heating and cooling of every zone and of the building from a winter and a summer day found in the
@@ -180,6 +180,7 @@ const dateOf = (day: number): string => `${two(MONTH_OF_DAY[day] + 1)}-${two(day
  */
 export function sizeProject(project: Project, weather: WeatherYear, stepsPerHour = 4): Sizing {
   const days = designDays(weather);
+  const dateOf = (day: number): string => dateOfDay(day, daysOf(weather)).map(two).join("-");
   const means = dailyMeans(weather);
   const winter = runDesignDay(project, weather, days.winter, "heating", stepsPerHour);
   const summer = runDesignDay(project, weather, days.summer, "cooling", stepsPerHour);

@@ -36,7 +36,11 @@ export const summarySchema = z.strictObject({
   formatVersion: z.literal(1),
   project: z.string(),
   weather: z.string().describe("Name of the weather year by its content."),
-  period: z.strictObject({ firstDay: z.number().int(), days: z.number().describe("Whole hours as parts of a day.") }),
+  period: z.strictObject({
+    firstDay: z.number().int().describe("Day of a common year, from 0; 29 February counts as 1 March."),
+    days: z.number().describe("Whole hours as parts of a day."),
+    leapDays: z.array(z.number().int()).optional().describe("Days of the period, from 0, that are 29 February; absent: none."),
+  }),
   stepsPerHour: z.number().int(),
   floorArea: z.number().describe("m², conditioned, with multipliers."),
   energy: z.strictObject({
@@ -139,7 +143,7 @@ export interface Series {
   readonly quantity: string;
   readonly unit: string;
   readonly kind: "mean";
-  /** First hour of the year, 0…8759. */
+  /** Hour of the weather year at which the first value begins, from 0. */
   readonly start: number;
   /** Length of a value, s. */
   readonly step: number;

@@ -1,9 +1,9 @@
 import { airDensity, leakageCoefficients, type FreeOpening } from "../airflow/index.ts";
-import { standardPressure, weatherProblems, type WeatherYear } from "../climate/index.ts";
+import { daysOf, standardPressure, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face } from "../geometry/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
-import { ProjectError, type Problem, type Project } from "../model/index.ts";
+import { LEAP_YEAR, ProjectError, type Problem, type Project } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
 import { FLOW } from "./catalogue.ts";
 import { checkProject } from "./check.ts";
@@ -53,6 +53,7 @@ export function compile(
     });
   if (errors.length > 0) throw new ProjectError(errors);
   const warnings: Problem[] = [];
+  const year = daysOf(weather);
   const { geometry, openings, shades, surroundings } = checked;
 
   const zoneIds = Object.keys(project.zones)
@@ -90,7 +91,7 @@ export function compile(
   ]);
 
   const daylight = daylightModel(project, geometry, casters, list, zoneOfSpace, warnings);
-  const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years);
+  const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years, year);
   const services = zoneIds.map((z) => project.services[effectiveServices(project, z).id]);
   const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
     Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);
@@ -121,6 +122,8 @@ export function compile(
   const roles = list.map(roleOf);
 
   return {
+    year,
+    sunEpoch: yearEpoch(weather.year, year === LEAP_YEAR),
     zones,
     zoneIds,
     zoneNames: zoneIds.map((z) => project.zones[z].name),

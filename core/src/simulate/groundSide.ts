@@ -1,4 +1,4 @@
-import { MONTH_DAYS, MONTH_START, type WeatherYear } from "../climate/index.ts";
+import { daysOf, type WeatherYear } from "../climate/index.ts";
 import { assemblyLayers, layersResistance, virtualBasement, virtualCrawlSpace, virtualGround, type SlabInputs, type VirtualGround } from "../fabric/index.ts";
 import { footLength, LEAST_DEPTH, type Face, type Geometry } from "../geometry/index.ts";
 import { effective, faceAssembly } from "../inputs/index.ts";
@@ -46,7 +46,8 @@ export function groundSide(
   const temperatures: (readonly number[])[] = [];
   const found = new Map<string, GroundBehind>();
   const levels = new Map<number, Level>();
-  const outside = MONTH_DAYS.map((d, m) => weather.dryBulb.subarray(MONTH_START[m] * 24, MONTH_START[m + 1] * 24).reduce((s, t) => s + t, 0) / (24 * d));
+  const { monthDays, monthStart } = daysOf(weather);
+  const outside = monthDays.map((d, m) => weather.dryBulb.subarray(monthStart[m] * 24, monthStart[m + 1] * 24).reduce((s, t) => s + t, 0) / (24 * d));
   const wind = weather.windSpeed.reduce((s, v) => s + v, 0) / weather.windSpeed.length;
   const { ground } = project.site;
   const row = (key: string, t: readonly number[]): number => {

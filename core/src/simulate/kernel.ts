@@ -1,4 +1,4 @@
-import { extraterrestrial, MONTH_OF_DAY, relativeHumidity, skyTemperature, type WeatherYear } from "../climate/index.ts";
+import { extraterrestrial, relativeHumidity, skyTemperature, type WeatherYear } from "../climate/index.ts";
 import { airDensity, CP_AIR, CP_VAPOUR } from "../airflow/index.ts";
 import { advanceMelting, circuits } from "./book.ts";
 import { blinds, control, glassChain, startModes } from "./control.ts";
@@ -15,7 +15,7 @@ import { moisture } from "./zones.ts";
 export class RunError extends Error {
   /** Zone whose temperature was lost. */
   readonly zone: string;
-  /** Hour of the year, 0…8759. */
+  /** Hour of the weather year, from 0. */
   readonly hour: number;
   /** Air temperatures of all zones at the end of the last good hour, °C. */
   readonly lastGood: Readonly<Record<string, number>>;
@@ -120,13 +120,13 @@ export class YearKernel {
   }
 
   /**
-   * Advances every state by step `k` of hour `hour` (0…8759 of the year), in the `year`th year of the run.
+   * Advances every state by step `k` of hour `hour` of the weather year (from 0), in the `year`th year of the run.
    * @throws RunError when a temperature is no number any more
    */
   step(hour: number, k: number, year = 0): void {
     const m = this.model;
     const s = this.state;
-    const clock = hour + 8760 * year;
+    const clock = hour + m.year.hours * year;
     if (k === 0) {
       this.checkStates(hour);
       const { scheduled } = s;
@@ -176,7 +176,7 @@ export class YearKernel {
     const m = this.model;
     const { airTemperature, humidityRatio } = this.record;
     const lost = airTemperature.findIndex((t, z) => !Number.isFinite(t) || !Number.isFinite(humidityRatio[z]));
-    throw new RunError(m.zoneNames[lost], (hour + 8759) % 8760, Object.fromEntries(m.zoneNames.map((name, z) => [name, this.good[z]])));
+    throw new RunError(m.zoneNames[lost], (hour + m.year.hours - 1) % m.year.hours, Object.fromEntries(m.zoneNames.map((name, z) => [name, this.good[z]])));
   }
 
   /** Daylight at the sensor points of the hour, lx, and what it leaves of the lighting. */
@@ -200,10 +200,10 @@ export class YearKernel {
       const clearness = Math.max(0, Math.min(1, (epsilon - 1.065) / (4.5 - 1.065)));
       skyLuminance(m.daylight.sky, DIFFUSE_EFFICACY * diffuse, clearness, sx, sy, sz, luminance);
       const day = Math.floor(hour / 24);
-      const grid = ((Math.floor(((day + 0.5) * 24) / 365) + 24) % 24) * 96 + (hour % 24) * 4 + 2;
+      const grid = ((Math.floor(((day + 0.5) * 24) / m.year.days) + 24) % 24) * 96 + (hour % 24) * 4 + 2;
       for (let g = 0; g < m.dimmers.length; g++) {
         const { transmittance, schedule } = m.dimmers[g];
-        s.dimming[g] = (transmittance === null ? s.scheduled[schedule] : transmittance[MONTH_OF_DAY[day]]) - 1;
+        s.dimming[g] = (transmittance === null ? s.scheduled[schedule] : transmittance[m.year.monthOfDay[day]]) - 1;
       }
       for (let d = 0; d < m.daylight.sensors.length; d++) {
         let sum = 0;
@@ -232,7 +232,8 @@ export class YearKernel {
     const w = this.weather;
     const b = this.state.boundary;
     const { humidityRatio, infrared } = this.state.derived;
-    const before = hour === 0 ? 8759 : hour - 1;
+    const { year } = this.model;
+    const before = hour === 0 ? year.hours - 1 : hour - 1;
     const x = (k + 0.5) / this.model.stepsPerHour;
     b.outdoor = w.dryBulb[before] + x * (w.dryBulb[hour] - w.dryBulb[before]);
     b.ratio = humidityRatio[before] + x * (humidityRatio[hour] - humidityRatio[before]);
@@ -240,7 +241,7 @@ export class YearKernel {
     b.sky = skyTemperature(infrared[before] + x * (infrared[hour] - infrared[before]));
     b.wind = w.windSpeed[before] + x * (w.windSpeed[hour] - w.windSpeed[before]);
     b.windDirection = w.windDirection[hour];
-    b.month = MONTH_OF_DAY[Math.floor(hour / 24)];
+    b.month = year.monthOfDay[Math.floor(hour / 24)];
     b.density = airDensity(b.outdoor, b.pressure);
     b.cp = CP_AIR + CP_VAPOUR * b.ratio;
   }

@@ -1,6 +1,6 @@
 import type { FreeOpening } from "../airflow/index.ts";
 import type { GapPhysics, ReducedWall } from "../fabric/index.ts";
-import type { Problem, RunOptions } from "../model/index.ts";
+import type { Problem, RunOptions, YearDays } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
 import type { DaylightModel } from "./daylight.ts";
 import type { MeltingSpec } from "./elements.ts";
@@ -74,6 +74,9 @@ export interface FullExchange {
  * glass, then partitions with two inside surfaces. Side 0 is outside (or the first zone), side 1 inside (or the second).
  */
 export interface CompiledModel {
+  /** Days of the weather year, and its sun: days from 2000-01-01 12:00 UT to its 1 January 00:00 UT. */
+  readonly year: YearDays;
+  readonly sunEpoch: number;
   readonly zones: number;
   readonly zoneIds: readonly string[];
   readonly zoneNames: readonly string[];
@@ -275,7 +278,7 @@ export interface CompiledModel {
   readonly daylight: DaylightModel;
   /** Groups of casters that let sun through, as sensors see them: shares by month, or a schedule's row (−1: none). */
   readonly dimmers: readonly { readonly transmittance: readonly number[] | null; readonly schedule: number }[];
-  /** Hourly schedules, [row][8760]. */
+  /** Hourly schedules, [row][hours of the weather year · years]. */
   readonly schedules: readonly Float64Array[];
 
   /** Zone system: block row z holds its air and its radiant node; block of (zone 0, zone 1) and back for each partition. */
@@ -299,7 +302,7 @@ export interface CompiledModel {
 
 export interface RunSettings {
   readonly stepsPerHour: number;
-  /** First day 0…364 and number of days; absent: the project's own period. */
+  /** First day 0…364 of a common year and number of days; absent: the project's own period. */
   readonly period?: { readonly firstDay: number; readonly days: number };
   /** Run the weighted representative days instead of the period. */
   readonly shortYear?: boolean;

@@ -263,12 +263,13 @@ export const SUN = 6;
 /** Direction to the sun (east, north, up), zenith (rad), 1.041·z³ and air mass in the middle of every step of the year, [step][SUN]; remembered by place and step. */
 function sunsOfYear(m: CompiledModel): Float64Array {
   const n = m.stepsPerHour;
-  const key = `${m.latitude} ${m.longitude} ${m.timeZone} ${n}`;
+  const steps = m.year.hours * n;
+  const key = `${m.latitude} ${m.longitude} ${m.timeZone} ${m.sunEpoch} ${steps}`;
   let table = sunTables.get(key);
   if (table) return table;
-  table = new Float64Array(SUN * 8760 * n);
-  for (let i = 0; i < 8760 * n; i++) {
-    const [east, north, up] = sunVector((i + 0.5) / n, m.latitude, m.longitude, m.timeZone);
+  table = new Float64Array(SUN * steps);
+  for (let i = 0; i < steps; i++) {
+    const [east, north, up] = sunVector((i + 0.5) / n, m.latitude, m.longitude, m.timeZone, m.sunEpoch);
     const at = SUN * i;
     table[at] = east;
     table[at + 1] = north;
@@ -283,8 +284,8 @@ function sunsOfYear(m: CompiledModel): Float64Array {
 /** Hours from the start of each hour until the schedule of hours in use is next on, by row of `schedules`; Infinity: never. */
 function hoursUntilUse(m: CompiledModel): Float64Array[] {
   return m.schedules.map((row) => {
-    const out = new Float64Array(8760).fill(Infinity);
-    for (let round = 0; round < 2; round++) for (let h = 8759; h >= 0; h--) out[h] = row[h] >= 0.5 ? 0 : out[(h + 1) % 8760] + 1;
+    const out = new Float64Array(row.length).fill(Infinity);
+    for (let round = 0; round < 2; round++) for (let h = row.length - 1; h >= 0; h--) out[h] = row[h] >= 0.5 ? 0 : out[(h + 1) % row.length] + 1;
     return out;
   });
 }

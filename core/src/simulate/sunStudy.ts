@@ -1,6 +1,6 @@
-import { extraterrestrial, LEAST_COSINE, perezSky, sunVector, type WeatherYear } from "../climate/index.ts";
+import { daysOf, extraterrestrial, LEAST_COSINE, perezSky, sunVector, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { cachedLitShares, castersInFront, convexPieces, opaqueCaster, type Face, type Vector } from "../geometry/index.ts";
-import { ProjectError, type Project } from "../model/index.ts";
+import { COMMON_YEAR, LEAP_DAY, LEAP_YEAR, ProjectError, type Project, type YearDays } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
 import { expandSchedule } from "../use/index.ts";
 import { checkProject } from "./check.ts";
@@ -10,7 +10,7 @@ import { allCasters, dimGroups, skyDirections } from "./litTable.ts";
 const MOST_DAYS = 24;
 const QUARTERS = 96;
 
-/** Days of a sun study. */
+/** Days of a sun study, of a common year; 29 February goes with the 28th where the weather has it. */
 export interface SunPeriod {
   /** First day of the year, 0…364. */
   readonly from: number;
@@ -57,16 +57,19 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   if (broken.length > 0 && geometry.faces.length === 0) throw new ProjectError(broken);
   const { latitude, longitude, timeZone, planNorth, albedo } = project.site;
   const [c, s] = [cos(planNorth * DEG), sin(planNorth * DEG)];
-  const days = Math.max(1, Math.min(365, Math.round(period.days)));
+  const year = daysOf(weather);
+  const { from, days } = studyDays(period, year);
+  const epoch = yearEpoch(weather.year, year === LEAP_YEAR);
+  const monthOf = (day: number): number => year.monthOfDay[day];
   const samples = Math.min(MOST_DAYS, days);
-  const sampleDays = Array.from({ length: samples }, (_, i) => (period.from + Math.floor(((i + 0.5) * days) / samples)) % 365);
+  const sampleDays = Array.from({ length: samples }, (_, i) => (from + Math.floor(((i + 0.5) * days) / samples)) % year.days);
   const directions: Vector[] = [];
   const months: number[] = [];
   const clock: number[] = [];
   const place = new Int32Array(samples * QUARTERS).fill(-1);
   sampleDays.forEach((d, i) => {
     for (let q = 0; q < QUARTERS; q++) {
-      const [e, n, u] = sunVector(d * 24 + (q + 0.5) / 4, latitude, longitude, timeZone);
+      const [e, n, u] = sunVector(d * 24 + (q + 0.5) / 4, latitude, longitude, timeZone, epoch);
       if (u <= 0) continue;
       place[i * QUARTERS + q] = directions.length;
       directions.push([e * c - n * s, e * s + n * c, u]);
@@ -76,15 +79,15 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   });
   const sampleOf = (k: number): number => Math.min(samples - 1, Math.floor(((k + 0.5) * samples) / days));
   const sky = skyDirections(project.site);
-  const key = `${sky.key}${sampleDays.join(" ")} `;
+  const key = `${sky.key}${epoch} ${sampleDays.join(" ")} `;
   const casters = allCasters(geometry, shades, surroundings);
   const opaque = casters.filter(opaqueCaster).map((x) => x.corners);
   // what each lets through of the sun of each direction, and of the sky by month: of a schedule its mean from 6 to 18 o'clock
   const transmitting = dimGroups(casters).map(({ corners, transmittance, schedule }) => {
     if (schedule === null) return { corners, sun: months.map((m) => (transmittance as readonly number[])[m]), sky: transmittance as readonly number[] };
-    const values = expandSchedule(project.schedules[schedule], project.calendar);
-    const sky = STARTS.map((end, m) => {
-      const daily = values.subarray(24 * (m === 0 ? 0 : STARTS[m - 1]), 24 * end).filter((_, h) => h % 24 >= 6 && h % 24 < 18);
+    const values = expandSchedule(project.schedules[schedule], project.calendar, 1, year);
+    const sky = year.monthDays.map((_, m) => {
+      const daily = values.subarray(24 * year.monthStart[m], 24 * year.monthStart[m + 1]).filter((_, h) => h % 24 >= 6 && h % 24 < 18);
       return daily.reduce((a, v) => a + v, 0) / daily.length;
     });
     return { corners, sun: clock.map((h) => values[h]), sky };
@@ -131,7 +134,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
         if (d[0] * f.normal[0] + d[1] * f.normal[1] + d[2] * up > 1e-6) hours += (lit[at] * days) / samples / 4;
       }
     for (let k = 0; k < days; k++) {
-      const day = (period.from + k) % 365;
+      const day = (from + k) % year.days;
       const i = sampleOf(k);
       const seen = sees[monthOf(day)];
       const band = horizon[monthOf(day)];
@@ -161,5 +164,12 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   }
 }
 
-const STARTS = [31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334, 365];
-const monthOf = (day: number): number => STARTS.findIndex((e) => day < e);
+/** The days of a study in a weather year: a period over the end of February, or to its 28th, takes in the 29th where there is one. */
+function studyDays({ from, days }: SunPeriod, year: YearDays): SunPeriod {
+  const count = Math.max(1, Math.min(COMMON_YEAR.days, Math.round(days)));
+  if (year === COMMON_YEAR) return { from, days: count };
+  const last = (from + count - 1) % COMMON_YEAR.days;
+  const wraps = from + count > COMMON_YEAR.days;
+  const leap = count > 1 && (wraps ? from < LEAP_DAY || last >= LEAP_DAY - 1 : from < LEAP_DAY && last >= LEAP_DAY - 1);
+  return { from: from >= LEAP_DAY ? from + 1 : from, days: count + (leap ? 1 : 0) };
+}

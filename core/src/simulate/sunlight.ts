@@ -1,5 +1,6 @@
-import { extraterrestrial, LEAST_COSINE, MONTH_OF_DAY, PEREZ_LIMITS, PEREZ_TABLE } from "../climate/index.ts";
+import { extraterrestrial, LEAST_COSINE, PEREZ_LIMITS, PEREZ_TABLE } from "../climate/index.ts";
 import { ANGLE_STEPS } from "../fabric/index.ts";
+import { LEAP_YEAR } from "../model/index.ts";
 import { GLASS_NODES, OPTIC, OPTICS, type CompiledModel } from "./model.ts";
 import { SKY, SUN, type KernelState } from "./state.ts";
 import type { StepKernel } from "./walks.ts";
@@ -8,7 +9,7 @@ const ROW = ANGLE_STEPS + 1;
 /** Grid places of the sun in one row of the lit shares: 24 days of 96 quarter hours. */
 const LIT_PLACES_A_ROW = 24 * 96;
 /** Days whose extraterrestrial irradiance is read often. */
-const OUTER = Float64Array.from({ length: 365 }, (_, d) => extraterrestrial(d));
+const OUTER = Float64Array.from({ length: LEAP_YEAR.days }, (_, d) => extraterrestrial(d));
 
 /** Incident and transmitted sun of the step, and what is absorbed where. */
 export function sunlight(m: CompiledModel, s: KernelState, kernel: StepKernel, hour: number, k: number): void {
@@ -64,7 +65,7 @@ function skyOfStep(m: CompiledModel, s: KernelState, hour: number, k: number): b
   const sun1 = suns[at + 1];
   const height = suns[at + 2];
   const day = Math.floor(hour / 24);
-  const month = MONTH_OF_DAY[day];
+  const month = m.year.monthOfDay[day];
   let diffuse = s.weather.diffuseHorizontal[hour];
   let beam = 0;
   if (sum > 0) {
@@ -94,7 +95,7 @@ function skyOfStep(m: CompiledModel, s: KernelState, hour: number, k: number): b
     horizon = PEREZ_TABLE[f + 3] + PEREZ_TABLE[f + 4] * delta + PEREZ_TABLE[f + 5] * z;
   }
   // place in the lit-share table: between two of 24 days and two of 96 quarter hours
-  const dayPlace = ((day + 0.5) * 24) / 365 - 0.5;
+  const dayPlace = ((day + 0.5) * 24) / m.year.days - 0.5;
   const d0 = Math.floor(dayPlace);
   const rowA = ((d0 + 24) % 24) * 96;
   const rowB = ((d0 + 25) % 24) * 96;

@@ -1,6 +1,6 @@
 import type { Geometry } from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
-import type { InputValue, Project, SpaceField } from "../model/index.ts";
+import { COMMON_YEAR, keepsLeapDay, LEAP_DAY, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { windProfile } from "../fabric/index.ts";
 import { expandSchedule } from "../use/index.ts";
 import { TERM, type CompiledModel } from "./model.ts";
@@ -13,14 +13,26 @@ export function spaceTerms(
   zoneOfSpace: ReadonlyMap<string, number>,
   controls: readonly { readonly space: string }[],
   years = 1,
+  days: YearDays = COMMON_YEAR,
 ) {
-  const schedules: Float64Array[] = [new Float64Array(8760 * years).fill(1)];
+  const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
+  /** Mean of a schedule over the days the years have. */
+  const meanOf = (row: Float64Array): number => {
+    let sum = row.reduce((s, v) => s + v, 0);
+    let left = row.length;
+    for (let y = 0; y < years && days.days > COMMON_YEAR.days; y++) {
+      if (keepsLeapDay(project.calendar, y)) continue;
+      for (let h = 0; h < 24; h++) sum -= row[y * days.hours + 24 * LEAP_DAY + h];
+      left -= 24;
+    }
+    return sum / left;
+  };
   const rows = new Map<string, number>();
   const rowOf = (id: string | null): number => {
     if (id === null) return 0;
     let r = rows.get(id);
     if (r === undefined) {
-      r = schedules.push(expandSchedule(project.schedules[id], project.calendar, years)) - 1;
+      r = schedules.push(expandSchedule(project.schedules[id], project.calendar, years, days)) - 1;
       rows.set(id, r);
     }
     return r;
@@ -87,7 +99,7 @@ export function spaceTerms(
     add(schedule("applianceSchedule"), TERM.applianceLatent, appliances - dry);
     add(schedule("outdoorAirSchedule"), TERM.outdoorAir, number("outdoorAirPerPerson") * people + number("outdoorAirPerArea") * g.floorArea);
     // litres a day at full occupancy, drawn in proportion to the people present
-    const mean = schedules[peopleRow].reduce((s, v) => s + v, 0) / (8760 * years);
+    const mean = meanOf(schedules[peopleRow]);
     if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
   }
   const value = (z: number, name: SpaceField): InputValue => effective(project, "space", largest.get(z) as string, name).value;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schedule } from "../model/index.ts";
+import { LEAP_YEAR } from "../model/index.ts";
 import { dayKinds, equivalentHours, expandSchedule } from "./index.ts";
 
 const flat = (v: number) => ({ name: String(v), values: new Array<number>(24).fill(v) });
@@ -40,6 +41,39 @@ describe("a schedule over the year", () => {
     expect(hours[day * 24 + 8]).toBe(1);
     expect(saving[day * 24 + 7]).toBe(1);
     expect(saving[day * 24 + 17]).toBe(0);
+  });
+  it("has 29 February where the weather has it, on its own weekday", () => {
+    // 29 February 2028 is a Tuesday, 1 March a Wednesday, whether or not the weather has the day between
+    expect([...dayKinds({ ...calendar, year: 2028 }, 0, LEAP_YEAR).subarray(58, 62)]).toEqual([0, 1, 2, 3]);
+    expect([...dayKinds({ ...calendar, year: 2028 }).subarray(58, 61)]).toEqual([0, 2, 3]);
+    // 1 March 2027 is a Monday; the place of the 29th holds what it has
+    expect([...dayKinds({ ...calendar, year: 2027 }, 0, LEAP_YEAR).subarray(58, 61)]).toEqual([6, 0, 0]);
+    // a typical year takes the day as its weather does, and the next begins two weekdays on
+    expect([...dayKinds(calendar, 0, LEAP_YEAR).subarray(58, 61)]).toEqual([58 % 7, 59 % 7, 60 % 7]);
+    expect(dayKinds({ ...calendar, holidays: [] }, 1, LEAP_YEAR)[0]).toBe(2);
+    expect(expandSchedule(schedule, calendar, 2, LEAP_YEAR)).toHaveLength(2 * 8784);
+  });
+  it("gives a holiday on 29 February to leap years only", () => {
+    const leap = { ...calendar, holidays: [{ id: "l", name: "L", month: 2, day: 29 }] };
+    expect(dayKinds({ ...leap, year: 2028 }, 0, LEAP_YEAR)[59]).toBe(7);
+    expect([...dayKinds({ ...leap, year: 2027 }, 0, LEAP_YEAR)]).not.toContain(7);
+    expect([...dayKinds({ ...leap, year: 2028 })]).not.toContain(7);
+  });
+  it("rules that meet at the end of February leave no gap in a leap year, and one may change on the 29th", () => {
+    const halves = (to: [number, number], from: [number, number]): Schedule => ({
+      ...schedule,
+      weeks: [
+        { id: "a", from: [1, 1], to, days: new Array<string>(8).fill("off") },
+        { id: "b", from, to: [12, 31], days: new Array<string>(8).fill("half") },
+      ],
+    });
+    const named = { ...calendar, year: 2028 };
+    const noons = (s: Schedule): number[] => [58, 59, 60].map((d) => expandSchedule(s, named, 1, LEAP_YEAR)[24 * d + 12]);
+    expect(noons(halves([2, 28], [3, 1]))).toEqual([0, 0, 0.5]);
+    expect(noons(halves([2, 28], [2, 29]))).toEqual([0, 0.5, 0.5]);
+    expect(equivalentHours(halves([2, 28], [3, 1]), named, true)).toBe(0.5 * 24 * (366 - 60));
+    // a year that has no 29th does not count it, whatever the weather has
+    expect(equivalentHours(halves([2, 28], [3, 1]), { ...calendar, year: 2027 }, true)).toBe(0.5 * 24 * (365 - 59));
   });
   it("can span the turn of the year", () => {
     const winter: Schedule = { ...schedule, weeks: [schedule.weeks[0], { id: "w", from: [12, 1], to: [1, 31], days: new Array<string>(8).fill("half") }] };

@@ -1,59 +1,68 @@
-import { dayOfYear, type Project, type Schedule } from "../model/index.ts";
-import { HOURS } from "../climate/index.ts";
-
-/** Weekday of 1 January, 0 Monday … 6 Sunday, in the Gregorian calendar. */
-export function weekdayOfYear(year: number): number {
-  const y = year - 1;
-  return (y + Math.floor(y / 4) - Math.floor(y / 100) + Math.floor(y / 400)) % 7;
-}
-const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
+import {
+  COMMON_YEAR,
+  dayOfYear,
+  inRange,
+  isLeapYear,
+  keepsLeapDay,
+  LEAP_DAY,
+  LEAP_YEAR,
+  weekdayOfYear,
+  type Project,
+  type Schedule,
+  type YearDays,
+} from "../model/index.ts";
 
 /**
- * Weekday (0 Monday … 6 Sunday) or 7 for a holiday, of each day of the year: of the calendar's year where it
- * names one, else from its first weekday. 29 February of a leap year is left out, as the weather has 365 days.
- * @param later years after the calendar's first
+ * Weekday (0 Monday … 6 Sunday) or 7 for a holiday, of each day of the weather's year: of the calendar's year where it
+ * names one, else from its first weekday. Weekdays go on past a 29 February that the weather has not; one that the year has not is
+ * passed over, and its place here holds what 1 March has.
+ * @param later years after the calendar's first @param days of the weather's year
  */
-export function dayKinds(calendar: Project["calendar"], later = 0): Uint8Array {
-  const year = typeof calendar.year === "number" ? calendar.year + later : null;
-  // typical years follow one another with a day of the week more each
-  const first = year === null ? (calendar.firstWeekday + later) % 7 : weekdayOfYear(year);
-  const kinds = Uint8Array.from({ length: 365 }, (_, d) => (first + d + (year !== null && isLeap(year) && d >= 59 ? 1 : 0)) % 7);
-  for (const h of calendar.holidays) kinds[dayOfYear(h.month, h.day)] = 7;
+export function dayKinds(calendar: Project["calendar"], later = 0, days: YearDays = COMMON_YEAR): Uint8Array {
+  const named = typeof calendar.year === "number" ? calendar.year + later : null;
+  const leap = days.days > COMMON_YEAR.days;
+  // typical years follow one another with a day of the week more each, or two
+  const first = named === null ? (calendar.firstWeekday + later * (days.days % 7)) % 7 : weekdayOfYear(named);
+  // days the calendar has had beyond the place in the weather's year
+  const shift = (!leap && named !== null && isLeapYear(named) ? 1 : 0) - (leap && !keepsLeapDay(calendar, later) ? 1 : 0);
+  const kinds = Uint8Array.from({ length: days.days }, (_, d) => (first + d + (d >= LEAP_DAY ? shift : 0)) % 7);
+  for (const h of calendar.holidays) if (leap || h.month !== 2 || h.day !== 29) kinds[dayOfYear(h.month, h.day, days)] = 7;
+  if (leap && !keepsLeapDay(calendar, later)) kinds[LEAP_DAY] = kinds[LEAP_DAY + 1];
   return kinds;
 }
 
-const within = (day: number, from: number, to: number): boolean => (from <= to ? day >= from && day <= to : day >= from || day <= to);
-
 /**
- * A schedule as 8760 hourly values a year in local standard time, for so many years on end. Profiles are in clock time: with daylight
+ * A schedule as hourly values of as many weather years on end, in local standard time. Profiles are in clock time: with daylight
  * saving the clock runs one hour ahead between the two dates. Later week rules win.
+ * @returns 8760 values a year, or 8784 where `days` has 29 February
  */
-export function expandSchedule(schedule: Schedule, calendar: Project["calendar"], years = 1): Float64Array {
-  const all = new Float64Array(years * HOURS);
-  for (let y = 0; y < years; y++) all.set(expandYear(schedule, calendar, y), y * HOURS);
+export function expandSchedule(schedule: Schedule, calendar: Project["calendar"], years = 1, days: YearDays = COMMON_YEAR): Float64Array {
+  const all = new Float64Array(years * days.hours);
+  for (let y = 0; y < years; y++) all.set(expandYear(schedule, calendar, y, days), y * days.hours);
   return all;
 }
 
-function expandYear(schedule: Schedule, calendar: Project["calendar"], later: number): Float64Array {
-  const kinds = dayKinds(calendar, later);
-  const byDay = Array.from({ length: 365 }, (_, d) => {
+function expandYear(schedule: Schedule, calendar: Project["calendar"], later: number, days: YearDays): Float64Array {
+  const kinds = dayKinds(calendar, later, days);
+  const passed = days.days > COMMON_YEAR.days && !keepsLeapDay(calendar, later) ? LEAP_DAY : -1;
+  const byDay = Array.from({ length: days.days }, (_, place) => {
+    const d = place === passed ? place + 1 : place;
     let profile: readonly number[] | null = null;
-    for (const w of schedule.weeks) if (within(d, dayOfYear(...w.from), dayOfYear(...w.to))) profile = schedule.profiles[w.days[kinds[d]]].values;
+    for (const w of schedule.weeks) if (inRange(d, w.from, w.to, days)) profile = schedule.profiles[w.days[kinds[d]]].values;
     if (!profile) throw new RangeError(`schedule "${schedule.name}" has no profile on day ${d + 1}`);
     return profile;
   });
   const saving = calendar.daylightSaving;
-  const out = new Float64Array(HOURS);
-  for (let h = 0; h < HOURS; h++) {
-    const d = Math.floor(h / 24);
-    const ahead = saving !== null && within(d, dayOfYear(...saving.from), dayOfYear(...saving.to));
-    const clock = ahead ? (h + 1) % HOURS : h;
+  const out = new Float64Array(days.hours);
+  for (let h = 0; h < days.hours; h++) {
+    const ahead = saving !== null && inRange(Math.floor(h / 24), saving.from, saving.to, days);
+    const clock = ahead ? (h + 1) % days.hours : h;
     out[h] = byDay[Math.floor(clock / 24)][clock % 24];
   }
   return out;
 }
 
-/** Hours a year at full value that give the same sum. */
-export function equivalentHours(schedule: Schedule, calendar: Project["calendar"]): number {
-  return expandSchedule(schedule, calendar).reduce((s, v) => s + v, 0);
+/** Hours a year at full value that give the same sum. @param leapWeather whether the weather has 29 February */
+export function equivalentHours(schedule: Schedule, calendar: Project["calendar"], leapWeather = false): number {
+  return expandSchedule(schedule, calendar, 1, leapWeather && keepsLeapDay(calendar) ? LEAP_YEAR : COMMON_YEAR).reduce((s, v) => s + v, 0);
 }

@@ -5,6 +5,7 @@ import {
   FORMAT_VERSION,
   type Normals,
   type Opening,
+  LEAP_DAY,
   type Project,
   type RunOptions,
   type Shade,
@@ -337,5 +338,30 @@ export function steadyWeather(temperature: number): WeatherYear {
     diffuseHorizontal: fill(0),
     cloudCover: fill(1),
     infrared: fill(5.670374419e-8 * k * k * k * k),
+  };
+}
+
+/** A weather year with a 29 February in it, 2 K colder than its 28th. @param year in which it was measured; absent: typical */
+export function withLeapDay(w: WeatherYear, year?: number): WeatherYear {
+  const at = 24 * LEAP_DAY;
+  const put = (a: Float64Array, add = 0): Float64Array => {
+    const out = new Float64Array(a.length + 24);
+    out.set(a.subarray(0, at));
+    for (let h = 0; h < 24; h++) out[at + h] = a[at - 24 + h] + add;
+    out.set(a.subarray(at), at + 24);
+    return out;
+  };
+  return {
+    ...w,
+    ...(year === undefined ? {} : { year }),
+    dryBulb: put(w.dryBulb, -2),
+    relativeHumidity: put(w.relativeHumidity),
+    pressure: put(w.pressure),
+    windSpeed: put(w.windSpeed),
+    windDirection: put(w.windDirection),
+    globalHorizontal: put(w.globalHorizontal),
+    diffuseHorizontal: put(w.diffuseHorizontal),
+    cloudCover: put(w.cloudCover),
+    infrared: w.infrared && put(w.infrared),
   };
 }

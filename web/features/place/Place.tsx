@@ -120,6 +120,9 @@ export function Place() {
         {weather && (
           <>
             <Row label="Name">{project.weather.name}</Row>
+            <Row label="Year">
+              {weather.year ?? "typical"}, {weather.days} days
+            </Row>
             <Row label="Coldest hour">
               <b>{figure(weather.min)}</b>
               <Unit>°C</Unit>
@@ -311,9 +314,13 @@ function WeatherFile({ project }: { project: Project }) {
   const take = async (chosen: File | undefined): Promise<void> => {
     if (!chosen) return;
     const response = await fetch("/api/weather", { method: "POST", body: await chosen.text() });
-    const body = (await response.json()) as { hash: string; name: string; problems?: Problem[]; message?: string };
+    const body = (await response.json()) as { hash: string; name: string; year: number | null; problems?: Problem[]; message?: string };
     if (response.ok)
-      edit(`Weather from ${chosen.name}`, [setChange(project, ["weather"], { kind: "stored", name: body.name || chosen.name, hash: body.hash })]);
+      // a measured year brings its calendar along
+      edit(`Weather from ${chosen.name}${body.year === null ? "" : ` and its year ${body.year}`}`, [
+        setChange(project, ["weather"], { kind: "stored", name: body.name || chosen.name, hash: body.hash }),
+        ...(body.year === null || body.year === project.calendar.year ? [] : [setChange(project, ["calendar", "year"], body.year)]),
+      ]);
     setProblems(response.ok ? [] : (body.problems ?? []));
     if (file.current) file.current.value = "";
   };

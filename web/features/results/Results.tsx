@@ -101,7 +101,7 @@ export function Results() {
         ) : view === "zones" ? (
           <ZoneTable summary={summary} source={source} />
         ) : view === "week" ? (
-          <TemperatureWeek run={stored?.hash ?? null} zones={summary.zones} source={source} />
+          <TemperatureWeek run={stored?.hash ?? null} summary={summary} source={source} />
         ) : (
           <EnergyByMonth summary={summary} source={source} />
         )}

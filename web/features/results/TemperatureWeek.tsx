@@ -2,7 +2,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { MONTH_START, type Summary } from "@arroyo/core";
+import { dateInRun, type Summary } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
@@ -11,25 +11,30 @@ import { figure, monthNames } from "../../ui/format.ts";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useSeries } from "./useRuns.ts";
 
-function dayText(day: number): string {
-  const d = ((day % 365) + 365) % 365;
-  let m = 0;
-  while (MONTH_START[m + 1] <= d) m++;
-  return `${d - MONTH_START[m] + 1} ${monthNames[m]}`;
-}
+/** Hours of a week, or of what there is of it. */
+const WEEK = 168;
+/** Week shown first where the run has it: mid-July. */
+const MIDSUMMER = 28;
 
-/** Air and operative temperature of a zone over a chosen week, with the heat delivered and removed below. */
-export function TemperatureWeek({ run, zones, source }: { run: string | null; zones: Summary["zones"]; source: string }) {
+/** Air and operative temperature of a zone over a chosen week of the run, with the heat delivered and removed below. */
+export function TemperatureWeek({ run, summary, source }: { run: string | null; summary: Summary; source: string }) {
+  const { zones, period } = summary;
   const [zone, setZone] = useState(zones[0]?.id ?? "");
-  const [week, setWeek] = useState(28);
+  const [asked, setWeek] = useState(MIDSUMMER);
   const air = useSeries(run, zone, "airTemperature");
   const operative = useSeries(run, zone, "operativeTemperature");
   const heating = useSeries(run, zone, "heating");
   const cooling = useSeries(run, zone, "cooling");
-  const first = Math.min(week * 7, 365 - 7);
+  const lastWeek = Math.max(0, Math.ceil(period.days / 7) - 1);
+  const week = Math.min(asked, lastWeek);
+  const first = Math.max(0, Math.min(week * 7, Math.ceil(period.days) - 7));
+  const dayText = (day: number): string => {
+    const [month, date] = dateInRun(period.firstDay, period.leapDays ?? [], day);
+    return `${date} ${monthNames[month - 1]}`;
+  };
   const rows =
     air && operative && heating && cooling
-      ? Array.from({ length: 168 }, (_, i) => {
+      ? Array.from({ length: Math.min(WEEK, air.values.length - first * 24) }, (_, i) => {
           const h = first * 24 + i;
           return { hour: i + 1, air: air.values[h], operative: operative.values[h], heating: heating.values[h] / 1000, cooling: -cooling.values[h] / 1000 };
         })
@@ -46,14 +51,14 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
         <SelectInput label="Zone" align="left" width="190px" value={zone} options={zones.map((z) => ({ value: z.id, label: z.name }))} onChange={setZone} />
         <Act onClick={() => setWeek(Math.max(0, week - 1))}>◂ week before</Act>
         <Text minW="130px" textAlign="center">
-          {dayText(first)} to {dayText(first + 6)}
+          {dayText(first)} to {dayText(first + Math.max(0, Math.min(6, Math.ceil(period.days) - 1)))}
         </Text>
-        <Act onClick={() => setWeek(Math.min(52, week + 1))}>week after ▸</Act>
+        <Act onClick={() => setWeek(Math.min(lastWeek, week + 1))}>week after ▸</Act>
         <input
           type="range"
-          aria-label="Week of the year"
+          aria-label="Week of the run"
           min={0}
-          max={52}
+          max={lastWeek}
           value={week}
           onChange={(e) => setWeek(Number(e.target.value))}
           style={{ flex: 1, accentColor: "var(--chakra-colors-water)" }}
@@ -72,7 +77,7 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
             height={270}
             domain={["dataMin - 1", "dataMax + 1"]}
             rows={rows}
-            first={first}
+            dayText={(day) => dayText(first + day)}
             csv={csv}
             lines={[
               { key: "air", colour: "#0E6B80", width: 1.8 },
@@ -86,7 +91,7 @@ export function TemperatureWeek({ run, zones, source }: { run: string | null; zo
             height={190}
             steps
             rows={rows}
-            first={first}
+            dayText={(day) => dayText(first + day)}
             csv={csv}
             lines={[
               { key: "heating", colour: endUseColour.heating, width: 1.6, dash: "4 2" },
@@ -109,15 +114,16 @@ interface WeekChartProps {
   /** Values hold over their hour. */
   readonly steps?: boolean;
   readonly rows: readonly Record<string, number>[];
-  readonly first: number;
+  /** Date of a day of the week shown, from 0. */
+  readonly dayText: (day: number) => string;
   readonly csv: () => string;
   readonly lines: readonly { readonly key: string; readonly colour: string; readonly width: number; readonly dash?: string }[];
 }
 
 /** Hourly lines over one week; charts of the same week share their cursor. */
-function WeekChart({ title, unit, hover, height, domain, steps = false, rows, first, csv, lines }: WeekChartProps) {
+function WeekChart({ title, unit, hover, height, domain, steps = false, rows, dayText, csv, lines }: WeekChartProps) {
   const [hidden, toggle] = useHidden();
-  const label = (v: number): string => `${dayText(first + Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
+  const label = (v: number): string => `${dayText(Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
   return (
     <ChartFrame
       title={title}
@@ -133,9 +139,9 @@ function WeekChart({ title, unit, hover, height, domain, steps = false, rows, fi
           <XAxis
             dataKey="hour"
             type="number"
-            domain={[0, 168]}
-            ticks={NOONS}
-            tickFormatter={(v: number) => dayText(first + Math.floor(v / 24))}
+            domain={[0, rows.length]}
+            ticks={NOONS.filter((h) => h < rows.length)}
+            tickFormatter={(v: number) => dayText(Math.floor(v / 24))}
             {...axisStyle}
           />
           <YAxis domain={domain} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />

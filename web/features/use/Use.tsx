@@ -14,6 +14,7 @@ export function Use() {
   const project = useStore((s) => s.project) as Project;
   const selection = useStore((s) => s.selection);
   const select = useStore((s) => s.select);
+  const leapWeather = useStore((s) => s.live.weather?.days === 366);
   const scheduleId = selection.find((s) => s.kind === "schedule" && project.schedules[s.id])?.id;
   const typeId = selection.find((s) => s.kind === "spaceType" && project.spaceTypes[s.id])?.id ?? Object.keys(project.spaceTypes)[0];
   const [asked, setBetween] = useState(false);
@@ -49,7 +50,7 @@ export function Use() {
           <SideItem
             key={id}
             active={id === scheduleId}
-            value={s.kind === "fraction" ? `${figure(equivalentHours(s, project.calendar), 0)} h` : ""}
+            value={s.kind === "fraction" ? `${figure(equivalentHours(s, project.calendar, leapWeather), 0)} h` : ""}
             onClick={() => select([{ kind: "schedule", id }])}
           >
             {s.name}
@@ -84,7 +85,7 @@ export function Use() {
       {scheduleId && (
         <Inspector title={project.schedules[scheduleId].name} about="schedule">
           <Row label="Full-value hours a year">
-            <b>{figure(equivalentHours(project.schedules[scheduleId], project.calendar), 0)}</b> h
+            <b>{figure(equivalentHours(project.schedules[scheduleId], project.calendar, leapWeather), 0)}</b> h
           </Row>
           <Head>Used by</Head>
           {Object.entries(project.spaceTypes).flatMap(([id, t]) =>

@@ -1,0 +1,87 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { COMMON_YEAR, dateInRun, dateOfDay, dayExists, dayOfYear, inRange, isLeapYear, LEAP_DAY, LEAP_YEAR, runDays, weekdayOfYear } from "./index.ts";
+
+const calendar = (year: number | null) => ({ firstWeekday: 0, holidays: [], daylightSaving: null, year });
+const DAY = 86400000;
+/** Month and day by the calendar of the machine. */
+const told = (time: number): [number, number] => [new Date(time).getUTCMonth() + 1, new Date(time).getUTCDate()];
+
+describe("the days of a year", () => {
+  it("are those of the Gregorian calendar, from 1900 to 2200", () => {
+    for (let y = 1900; y <= 2200; y++) {
+      const first = Date.UTC(y, 0, 1);
+      expect(isLeapYear(y)).toBe(Date.UTC(y + 1, 0, 1) - first === 366 * DAY);
+      expect(weekdayOfYear(y)).toBe((new Date(first).getUTCDay() + 6) % 7);
+    }
+  });
+  it("are dated and found again, with 29 February and without", () => {
+    for (const [year, of] of [
+      [2027, COMMON_YEAR],
+      [2028, LEAP_YEAR],
+    ] as const)
+      for (let d = 0; d < of.days; d++) {
+        expect(dateOfDay(d, of)).toEqual(told(Date.UTC(year, 0, 1) + d * DAY));
+        expect(dayOfYear(...dateOfDay(d, of), of)).toBe(d);
+      }
+    expect(dayOfYear(2, 29)).toBe(dayOfYear(3, 1));
+  });
+  it("exist or do not", () => {
+    expect([dayExists(2, 29), dayExists(12, 31), dayExists(1, 1)]).toEqual([true, true, true]);
+    expect([dayExists(2, 30), dayExists(4, 31), dayExists(13, 1), dayExists(0, 1), dayExists(1, 0), dayExists(1, 1.5)]).toEqual(new Array(6).fill(false));
+  });
+});
+
+describe("a range of dates", () => {
+  const date = fc.integer({ min: 0, max: 364 }).map((d) => dateOfDay(d));
+  it("holds the same days in both kinds of year, and the 29th with the 28th where it ends there or goes on", () => {
+    fc.assert(
+      fc.property(date, date, fc.integer({ min: 0, max: 364 }), (from, to, d) => {
+        const inLeap = d < LEAP_DAY ? d : d + 1;
+        expect(inRange(inLeap, from, to, LEAP_YEAR)).toBe(inRange(d, from, to));
+        // 29 February belongs to every range with 28 February in it
+        expect(inRange(LEAP_DAY, from, to, LEAP_YEAR)).toBe(inRange(LEAP_DAY - 1, from, to));
+        // and its complement holds what it does not
+        const [first, last] = [dayOfYear(...from), dayOfYear(...to)];
+        expect(inRange(d, from, to)).toBe(first <= last ? d >= first && d <= last : d >= first || d <= last);
+      }),
+      { numRuns: 500 },
+    );
+  });
+  it("may name the 29th: from it is from March in a common year, to it is to the 28th", () => {
+    const days = (from: [number, number], to: [number, number], year = COMMON_YEAR): number[] =>
+      [...year.monthOfDay.keys()].filter((d) => inRange(d, from, to, year));
+    expect(days([2, 29], [3, 1], LEAP_YEAR)).toEqual([59, 60]);
+    expect(days([2, 29], [3, 1])).toEqual([59]);
+    expect(days([2, 27], [2, 29])).toEqual([57, 58]);
+    expect(days([2, 29], [2, 29])).toEqual([]);
+    expect(days([2, 29], [2, 29], LEAP_YEAR)).toEqual([59]);
+  });
+});
+
+describe("the days of a run", () => {
+  it("follow the calendar from any day of any year, for years on end, where the weather has 29 February", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1999, max: 2105 }), fc.integer({ min: 0, max: 364 }), fc.integer({ min: 1, max: 1500 }), (year, first, count) => {
+        const start = isLeapYear(year) || first < LEAP_DAY ? first : first + 1;
+        const { day, year: later } = runDays(calendar(year), LEAP_YEAR, start, count);
+        const leapDays = [...day.keys()].filter((i) => day[i] === LEAP_DAY);
+        // the day the run begins on, in a common year's counting
+        const common = start > LEAP_DAY ? start - 1 : start;
+        const begin = Date.UTC(year, 0, 1) + (isLeapYear(year) ? start : common) * DAY;
+        for (const i of [0, Math.floor(count / 3), count - 1]) {
+          const time = begin + i * DAY;
+          expect(dateOfDay(day[i], LEAP_YEAR)).toEqual(told(time));
+          expect(year + later[i]).toBe(new Date(time).getUTCFullYear());
+          expect(dateInRun(common, leapDays, i)).toEqual(told(time));
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+  it("of a year without 29 February in its weather go round in 365", () => {
+    const { day, year } = runDays(calendar(2028), COMMON_YEAR, 363, 4);
+    expect([...day]).toEqual([363, 364, 0, 1]);
+    expect([...year]).toEqual([0, 0, 1, 1]);
+  });
+});
