@@ -248,8 +248,8 @@ describe("what the year is made of", () => {
     await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
     const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.weather.kind === "stored");
     expect(saved.document.calendar.year).toBe(2028);
-    await go("/p/clinic/results?view=week");
-    await browser.exact();
+    await body("6");
+    await (await browser.button("Temperatures of a week")).click();
     const week = await browser.find('input[aria-label="Week of the run"]');
     for (let w = 28; w > 8; w--) await week.sendKeys(Key.ARROW_LEFT);
     await browser.text("main", (t) => /26 Feb to 3 Mar/.test(t));
