@@ -3,12 +3,14 @@ import { ensureBuild, ensureModules, ensurePackages, fail, freePort, local, say,
 import net from "node:net";
 
 const began = Date.now();
+const port = process.env.PORT ? Number(process.env.PORT) : (await isFree(3000)) ? 3000 : await freePort();
+if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+if (!(await isFree(port)))
+  fail(`port ${port} is taken, perhaps by a demo that still runs; end it or give another: PORT=${port < 65535 ? port + 1 : 3000} npm run demo`);
 ensurePackages({ database: !process.env.DATABASE_URL, browser: false });
 ensureModules();
 const database = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop() {} } : await startPostgres();
 ensureBuild();
-const port = process.env.PORT ? Number(process.env.PORT) : (await isFree(3000)) ? 3000 : await freePort();
-if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
 let app;
 try {
   app = await startApplication({ url: database.url, port });

@@ -1,10 +1,10 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState, type ReactNode } from "react";
-import { endUses, type EndUse, type Summary } from "@arroyo/core";
+import { endUses, isWholeYear, type EndUse, type Summary } from "@arroyo/core";
 import { tally, useStore } from "../features/store.ts";
 import { endUseColour } from "./colours.ts";
-import { difference, figure, monthNames, stampText } from "./format.ts";
+import { difference, figure, monthNames, stampText, unitOf } from "./format.ts";
 import { Act } from "./fields.tsx";
 
 const perUse = (s: Summary): Record<EndUse, number> =>
@@ -80,12 +80,14 @@ export function Tally() {
         <Figure
           id="tally-intensity"
           value={`${approx}${figure(summary?.energy.intensity)}`}
-          unit="kWh/m²a"
+          unit={unitOf("kWh/m²a", summary)}
           below={
             reference ? (
               <>
                 {since(summary?.energy.intensity, (s) => s.energy.intensity)} since “{reference.name}”
               </>
+            ) : summary && !isWholeYear(summary) ? (
+              "not of a whole year"
             ) : (
               "site energy"
             )
@@ -97,7 +99,7 @@ export function Tally() {
             overflow="hidden"
             gap="1px"
             role="img"
-            aria-label={uses ? `Energy by end use: ${endUses.map((u) => `${u} ${figure(uses[u])}`).join(", ")} kWh/m²a` : "No result yet"}
+            aria-label={uses ? `Energy by end use: ${endUses.map((u) => `${u} ${figure(uses[u])}`).join(", ")} ${unitOf("kWh/m²a", summary)}` : "No result yet"}
           >
             {uses &&
               endUses.map(
@@ -105,7 +107,7 @@ export function Tally() {
                   uses[u] > 0 && (
                     <Box
                       key={u}
-                      title={`${u} ${figure(uses[u])} kWh/m²a`}
+                      title={`${u} ${figure(uses[u])} ${unitOf("kWh/m²a", summary)}`}
                       style={{ flexGrow: uses[u] / total, background: u === "heating" ? hatch : endUseColour[u] }}
                     />
                   ),
@@ -147,7 +149,7 @@ export function Tally() {
         <Figure value={figure(summary?.unmetHours, 0)} unit="h unmet" below={since(summary?.unmetHours, (s) => s.unmetHours, 0) ?? "when occupied"} />
         <Figure
           value={summary ? figure(summary.energy.cost / 1000) : "—"}
-          unit={`k${currency}/a`}
+          unit={unitOf(`k${currency}/a`, summary)}
           below={
             <>
               {summary ? figure(summary.energy.carbon / 1000) : "—"} t CO₂e{" "}

@@ -1,3 +1,5 @@
+import { isWholeYear, type Summary } from "@arroyo/core";
+
 /** A number with sensible digits and thousands separators; "—" for nothing. */
 export function figure(value: number | null | undefined, digits = 1): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return "—";
@@ -16,6 +18,27 @@ export function digitsFor(value: number): number {
   const a = Math.abs(value);
   if (a === 0 || a >= 100) return 0;
   return a >= 10 ? 1 : a >= 1 ? 2 : 3;
+}
+
+/** The unit of a sum: per year where it is one of a whole year, else of the period. */
+export function unitOf(unit: string, summary: Pick<Summary, "period"> | null | undefined): string {
+  return !summary || isWholeYear(summary) ? unit : unit.replace(/a$/, "").replace(/\/$/, "");
+}
+
+/** Ticks of an axis at round steps (1, 2 or 5 of a power of ten) from below the least to above the largest value, and the digits that tell them apart. */
+export function roundTicks(values: readonly number[], steps = 5): { readonly ticks: readonly number[]; readonly digits: number } {
+  const known = values.filter(Number.isFinite);
+  if (known.length === 0) return { ticks: [0, 1], digits: 0 };
+  const low = Math.min(...known);
+  const high = Math.max(...known);
+  const raw = (high - low || Math.abs(high) || 1) / steps;
+  const power = Math.floor(Math.log10(raw));
+  const times = [1, 2, 5, 10].find((t) => t * 10 ** power >= raw * (1 - 1e-9)) ?? 10;
+  const digits = Math.max(0, -(power + (times === 10 ? 1 : 0)));
+  const step = times * 10 ** power;
+  const first = Math.floor(low / step + 1e-9);
+  const last = Math.max(first + 1, Math.ceil(high / step - 1e-9));
+  return { ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toFixed(digits))), digits };
 }
 
 export const monthNames = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"] as const;

@@ -137,6 +137,9 @@ export const summarySchema = z.strictObject({
 export type Summary = z.infer<typeof summarySchema>;
 
 /** A named result over time: hourly means from the first hour of the run. */
+/** Whether a summary is of one whole year, of 365 days or of 366 with 29 February: only then are its sums figures a year. */
+export const isWholeYear = ({ period }: Pick<Summary, "period">): boolean => period.firstDay === 0 && period.days === 365 + (period.leapDays?.length ?? 0);
+
 export interface Series {
   /** Zone id, key of a face, id of a sensor, or "building". */
   readonly scope: string;

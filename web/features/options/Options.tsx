@@ -6,7 +6,7 @@ import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act } from "../../ui/fields.tsx";
-import { difference, figure, stampText } from "../../ui/format.ts";
+import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
@@ -110,7 +110,7 @@ function Compare({
                 <Text key="l">
                   {f.label[0].toUpperCase() + f.label.slice(1)}{" "}
                   <Text as="span" color="ink2" fontSize="11px">
-                    {f.label === "Cost" ? `${document.prices.currency}/a` : f.unit}
+                    {unitOf(f.label === "Cost" ? `${document.prices.currency}/a` : f.unit, summaryOf(variants[0]))}
                   </Text>
                 </Text>,
                 ...variants.map((v, i) => {

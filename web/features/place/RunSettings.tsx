@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import { DEFAULT_RUN, setChange, type Project, type RunOptions } from "@arroyo/core";
+import { DEFAULT_RUN, LEAP_YEAR, setChange, type Project, type RunOptions } from "@arroyo/core";
 import { Act, firstMessage, NumberInput, SelectInput, Unit } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
@@ -36,12 +36,12 @@ export function RunSettings() {
   return (
     <Box maxW="760px">
       <Flex align="baseline" gap="3" mb="1">
-        <Text as="h2" textStyle="title">
+        <Text as="h2" textStyle="title" whiteSpace="nowrap">
           How the year is computed
         </Text>
         <Text color="ink2">stored and unmarked figures; the ≈ estimate always runs hourly</Text>
         {changed && (
-          <Flex ml="auto">
+          <Flex ml="auto" whiteSpace="nowrap">
             <Act onClick={() => edit("Calculation: usual settings", [setChange(project, ["run"], DEFAULT_RUN)])}>Back to the usual settings</Act>
           </Flex>
         )}
@@ -74,14 +74,16 @@ export function RunSettings() {
           onChange={(v) => set("period", v === "year" ? null : { from: [1, 1], days: 31 }, v)}
         />
         {run.period && (
-          <>
+          <Flex align="center" gap="1.5">
             <NumberInput
               label="Days of the period"
               width="44px"
               value={run.period.days}
               onCommit={(v) => set("period", { ...(run.period as NonNullable<RunOptions["period"]>), days: v }, `${v} days`)}
             />
-            <Unit>days from</Unit>
+            <Box whiteSpace="nowrap">
+              <Unit>days from</Unit>
+            </Box>
             <NumberInput
               label="First day of the month"
               width="34px"
@@ -96,9 +98,13 @@ export function RunSettings() {
               width="100px"
               value={String(run.period.from[0])}
               options={monthOptions}
-              onChange={(v) => set("period", { from: [Number(v), run.period?.from[1] ?? 1], days: run.period?.days ?? 31 }, `from month ${v}`)}
+              onChange={(v) => {
+                // of a shorter month the last day
+                const day = Math.min(run.period?.from[1] ?? 1, LEAP_YEAR.monthDays[Number(v) - 1]);
+                set("period", { from: [Number(v), day], days: run.period?.days ?? 31 }, `from month ${v}`);
+              }}
             />
-          </>
+          </Flex>
         )}
       </Setting>
       <Setting

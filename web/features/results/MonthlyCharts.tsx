@@ -1,12 +1,12 @@
 "use client";
 import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { endUses, type Summary } from "@arroyo/core";
+import { endUses, isWholeYear, type Summary } from "@arroyo/core";
 import { Box } from "@chakra-ui/react";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
-import { figure, monthNames } from "../../ui/format.ts";
+import { figure, monthNames, unitOf } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
 
@@ -92,8 +92,8 @@ export function EnergyByMonth({ summary, source }: { summary: Summary; source: s
           head={[
             { text: "End use", left: true },
             { text: "Fuel", left: true },
-            { text: "Year", unit: "kWh" },
-            { text: "Intensity", unit: "kWh/m²a" },
+            { text: isWholeYear(summary) ? "Year" : "Period", unit: "kWh" },
+            { text: "Intensity", unit: unitOf("kWh/m²a", summary) },
             { text: "Share", unit: "%" },
           ]}
           rows={[

@@ -3,7 +3,7 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import type { Project, Summary } from "@arroyo/core";
 import { Act, Head, Row, Unit } from "../../ui/fields.tsx";
-import { difference, figure, stampText } from "../../ui/format.ts";
+import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "../services/Sizing.tsx";
@@ -228,7 +228,7 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
     <>
       <Row label="Site energy" note={change(s.energy.intensity, against?.energy.intensity)}>
         <b data-testid="result-intensity">{figure(s.energy.intensity)}</b>
-        <Unit>kWh/m²a</Unit>
+        <Unit>{unitOf("kWh/m²a", s)}</Unit>
       </Row>
       <Row label="Conditioned floor">
         <b>{figure(s.floorArea, 0)}</b>
@@ -236,22 +236,22 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
       </Row>
       <Row label="Heat delivered">
         <b>{figure(s.loads.heating.total / 1000)}</b>
-        <Unit>MWh/a</Unit>
+        <Unit>{unitOf("MWh/a", s)}</Unit>
       </Row>
       <Row label="Heat removed" note={s.loads.dehumidification.total > 0 ? "sensible" : undefined}>
         <b>{figure(s.loads.cooling.total / 1000)}</b>
-        <Unit>MWh/a</Unit>
+        <Unit>{unitOf("MWh/a", s)}</Unit>
       </Row>
       {s.loads.dehumidification.total > 0 && (
         <Row label="Heat of water taken out">
           <b>{figure(s.loads.dehumidification.total / 1000)}</b>
-          <Unit>MWh/a</Unit>
+          <Unit>{unitOf("MWh/a", s)}</Unit>
         </Row>
       )}
       {s.loads.humidification.total > 0 && (
         <Row label="Heat of water added">
           <b>{figure(s.loads.humidification.total / 1000)}</b>
-          <Unit>MWh/a</Unit>
+          <Unit>{unitOf("MWh/a", s)}</Unit>
         </Row>
       )}
       {exact && (
@@ -272,15 +272,15 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
       </Row>
       <Row label="Cost">
         <b>{figure(s.energy.cost, 0)}</b>
-        <Unit>{currency}/a</Unit>
+        <Unit>{unitOf(`${currency}/a`, s)}</Unit>
       </Row>
       <Row label="Carbon">
         <b>{figure(s.energy.carbon / 1000)}</b>
-        <Unit>t CO₂e/a</Unit>
+        <Unit>{unitOf("t CO₂e/a", s)}</Unit>
       </Row>
       <Row label="Primary energy">
         <b>{figure(s.floorArea > 0 ? s.energy.primary / s.floorArea : null)}</b>
-        <Unit>kWh/m²a</Unit>
+        <Unit>{unitOf("kWh/m²a", s)}</Unit>
       </Row>
       <Row label="Books close to" note="largest residual over gross flow, zones and faces">
         <b>

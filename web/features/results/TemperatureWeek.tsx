@@ -7,7 +7,7 @@ import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
-import { figure, monthNames } from "../../ui/format.ts";
+import { roundTicks, figure, monthNames } from "../../ui/format.ts";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useSeries } from "./useRuns.ts";
 
@@ -75,7 +75,6 @@ export function TemperatureWeek({ run, summary, source }: { run: string | null; 
             unit={`°C, hourly means · ${source}`}
             hover="°C"
             height={270}
-            domain={["dataMin - 1", "dataMax + 1"]}
             rows={rows}
             dayText={(day) => dayText(first + day)}
             csv={csv}
@@ -110,7 +109,6 @@ interface WeekChartProps {
   /** Unit of hover values. */
   readonly hover: string;
   readonly height: number;
-  readonly domain?: [string, string];
   /** Values hold over their hour. */
   readonly steps?: boolean;
   readonly rows: readonly Record<string, number>[];
@@ -121,8 +119,9 @@ interface WeekChartProps {
 }
 
 /** Hourly lines over one week; charts of the same week share their cursor. */
-function WeekChart({ title, unit, hover, height, domain, steps = false, rows, dayText, csv, lines }: WeekChartProps) {
+function WeekChart({ title, unit, hover, height, steps = false, rows, dayText, csv, lines }: WeekChartProps) {
   const [hidden, toggle] = useHidden();
+  const { ticks, digits } = roundTicks(rows.flatMap((r) => [...(steps ? [0] : []), ...lines.filter((l) => !hidden.has(l.key)).map((l) => r[l.key])]));
   const label = (v: number): string => `${dayText(Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
   return (
     <ChartFrame
@@ -144,7 +143,7 @@ function WeekChart({ title, unit, hover, height, domain, steps = false, rows, da
             tickFormatter={(v: number) => dayText(Math.floor(v / 24))}
             {...axisStyle}
           />
-          <YAxis domain={domain} tickFormatter={(v: number) => figure(v, 0)} {...axisStyle} />
+          <YAxis domain={[ticks[0], ticks[ticks.length - 1]]} ticks={ticks as number[]} tickFormatter={(v: number) => figure(v, digits)} {...axisStyle} />
           <Tooltip
             labelFormatter={(v) => label(Number(v))}
             formatter={(v) => `${figure(steps ? Math.abs(Number(v)) : Number(v))} ${hover}`}

@@ -1,9 +1,9 @@
 "use client";
 import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import type { Summary } from "@arroyo/core";
+import { isWholeYear, type Summary } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
-import { figure } from "../../ui/format.ts";
+import { figure, unitOf } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 
@@ -26,14 +26,19 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
   const [sort, setSort] = useState<number | null>(null);
   const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => columns[sort].value(b) - columns[sort].value(a));
   const csv = (): void =>
-    saveCsv("zones", [["zone", ...columns.map((c) => `${c.text} (${c.unit})`)], ...zones.map((z) => [z.name, ...columns.map((c) => c.value(z))])]);
+    saveCsv("zones", [
+      ["zone", ...columns.map((c) => `${c.text} (${unitOf(c.unit, summary)})`)],
+      ...zones.map((z) => [z.name, ...columns.map((c) => c.value(z))]),
+    ]);
   return (
     <>
       <Flex align="baseline" gap="3" mb="1">
         <Text as="h2" textStyle="title">
           Zones
         </Text>
-        <Text color="ink2">{source} · air temperatures over the whole year, unmet hours when occupied</Text>
+        <Text color="ink2">
+          {source} · air temperatures over the whole {isWholeYear(summary) ? "year" : "period"}, unmet hours when occupied
+        </Text>
         <Flex ml="auto">
           <Act onClick={csv}>CSV</Act>
         </Flex>
@@ -55,7 +60,7 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
                 {sort === i ? `${c.text} ▾` : c.text}
               </Act>
             ),
-            unit: c.unit,
+            unit: unitOf(c.unit, summary),
           })),
         ]}
         rows={zones.map((z) => ({ key: z.id, cells: [z.name, ...columns.map((c) => figure(c.value(z), c.digits))] }))}

@@ -3,7 +3,7 @@ import { Box, Text } from "@chakra-ui/react";
 import { useRouter, useSearchParams } from "next/navigation";
 import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core";
 import { firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
-import { figure } from "../../ui/format.ts";
+import { figure, unitOf } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "./Sizing.tsx";
@@ -154,8 +154,8 @@ function ZoneServices() {
         head={[
           { text: "Zone", left: true },
           { text: "Services" },
-          { text: "Heat", unit: "kWh/a" },
-          { text: "Cold", unit: "kWh/a" },
+          { text: "Heat", unit: unitOf("kWh/a", summary) },
+          { text: "Cold", unit: unitOf("kWh/a", summary) },
           { text: "Peak heat", unit: "kW" },
           { text: "Peak cold", unit: "kW" },
         ]}
