@@ -48,6 +48,8 @@ export class Person {
   readonly breath: number;
   readonly dryBreath: number;
   readonly scale: number;
+  /** Clothing temperature found last, °C, from which the next is sought: votes of one hour after another lie near each other. */
+  near = NaN;
   constructor(met: number, clo: number, speed: number) {
     const m = met * 58.15;
     const icl = 0.155 * clo;
@@ -72,7 +74,7 @@ export class Person {
 export function voteOf(p: Person, air: number, radiant: number, vapour: number): number {
   const { icl, fcl, forced, radiation, skin, clothed } = p;
   const tr4 = fourth(radiant + 273);
-  let t = air + (35.5 - air) / p.guess;
+  let t = p.near === p.near ? p.near : air + (35.5 - air) / p.guess;
   let hc = forced;
   for (let i = 0; i < 300; i++) {
     const natural = 2.38 * Math.sqrt(Math.sqrt(Math.abs(t - air)));
@@ -85,6 +87,7 @@ export function voteOf(p: Person, air: number, radiant: number, vapour: number):
     if (Math.abs(step) < 1e-9) break;
   }
   SOLVED[0] = t;
+  p.near = t;
   const load =
     p.m -
     3.05e-3 * (p.vapour - vapour) -

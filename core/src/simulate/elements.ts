@@ -103,8 +103,15 @@ export function buildElements(
       normal: face.normal,
     };
   };
-  /** Wall of an assembly behind given films, reduced or melting. */
+  const built = new Map<string, Pick<Element, "wall" | "melting">>();
+  /** Wall of an assembly behind given films, reduced or melting; the same for all faces that ask alike. */
   const build = (assembly: string, before: readonly LayerPhysics[], films: readonly [number, number], slow = false): Pick<Element, "wall" | "melting"> => {
+    const key = `${assembly} ${films.join(" ")} ${slow} ${before.map((l) => `${l.thickness} ${l.resistance}`).join(" ")}`;
+    let wall = built.get(key);
+    if (!wall) built.set(key, (wall = buildAnew(assembly, before, films, slow)));
+    return wall;
+  };
+  const buildAnew = (assembly: string, before: readonly LayerPhysics[], films: readonly [number, number], slow: boolean): Pick<Element, "wall" | "melting"> => {
     const a = project.assemblies[assembly];
     const layers = [...before, ...assemblyLayers(project, a)];
     const melting = [...before.map(() => null), ...a.layers.map((l) => (l.kind === "solid" ? (project.materials[l.material].phaseChange ?? null) : null))];

@@ -8,6 +8,7 @@ import {
   type Caster,
   type Dome,
   type Geometry,
+  type LitShares,
   type Receiver,
   type ShadePlane,
   type SurroundingPlane,
@@ -135,13 +136,13 @@ export function castShades(
     if (e.kind > 1) return;
     const receiver = receiverOf(e);
     let shares = cachedLitShares(receiver, opaque, raised, key, dome, counted);
-    const lit = Float64Array.from(shares.lit);
+    const through = groups.filter((g) => castersInFront(receiver, g.corners).length > 0);
+    const lit = through.length > 0 ? shares.lit.slice() : shares.lit;
     sky.fill(shares.sky, 12 * i, 12 * i + 12);
     horizon.fill(shares.horizon, 12 * i, 12 * i + 12);
     let taken = opaque;
     const takes: { schedule: string; lit: Float64Array; sky: number; horizon: number }[] = [];
-    for (const g of groups) {
-      if (castersInFront(receiver, g.corners).length === 0) continue;
+    for (const g of through) {
       taken = [...taken, ...g.corners];
       const next = cachedLitShares(receiver, taken, raised, key, dome, counted);
       if (g.transmittance === null) {
@@ -161,21 +162,39 @@ export function castShades(
       }
       shares = next;
     }
-    const table = new Float64Array(suns.length).fill(1);
-    let shaded = false;
-    up.forEach((s, k) => {
-      const front = raised[k][0] * receiver.normal[0] + raised[k][1] * receiver.normal[1] + raised[k][2] * receiver.normal[2] > 1e-6;
-      table[s] = front ? lit[k] : 1;
-      if (table[s] < 1) shaded = true;
-    });
-    if (takes.length > 0) scheduled.push({ element: i, lit: table, sky: sky.slice(12 * i, 12 * i + 12), horizon: horizon.slice(12 * i, 12 * i + 12), takes });
-    else if (!shaded) return;
+    const table = through.length > 0 ? litGrid(lit, receiver, dome) : knownGrid(shares, receiver, dome);
+    if (table === null && takes.length === 0) return;
+    const own = table ?? new Float64Array(suns.length).fill(1);
+    if (takes.length > 0) scheduled.push({ element: i, lit: own, sky: sky.slice(12 * i, 12 * i + 12), horizon: horizon.slice(12 * i, 12 * i + 12), takes });
     row[i] = tables.length;
-    tables.push(table);
+    tables.push(own);
   });
   const lit = new Float64Array(tables.length * suns.length);
   tables.forEach((t, i) => lit.set(t, i * suns.length));
   return { row, sky, horizon, lit, scheduled, recast: counted.recast };
+}
+
+/** Lit shares over the whole grid, 1 where the sun is down or behind the receiver; null: never shaded. */
+function litGrid(lit: Float64Array, receiver: Receiver, { suns, up, raised }: SkyDirections): Float64Array | null {
+  const [nx, ny, nz] = receiver.normal;
+  const table = new Float64Array(suns.length).fill(1);
+  let shaded = false;
+  for (let k = 0; k < up.length; k++) {
+    if (!(lit[k] < 1)) continue;
+    const sun = raised[k];
+    if (!(sun[0] * nx + sun[1] * ny + sun[2] * nz > 1e-6)) continue;
+    table[up[k]] = lit[k];
+    shaded = true;
+  }
+  return shaded ? table : null;
+}
+
+const grids = new WeakMap<LitShares, Float64Array | null>();
+/** As `litGrid`, remembered with the shares, which belong to one receiver. */
+function knownGrid(shares: LitShares, receiver: Receiver, dome: SkyDirections): Float64Array | null {
+  let grid = grids.get(shares);
+  if (grid === undefined) grids.set(shares, (grid = litGrid(shares.lit, receiver, dome)));
+  return grid;
 }
 
 /** Convex pieces of an element in space. */

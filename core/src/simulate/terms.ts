@@ -16,15 +16,21 @@ export function spaceTerms(
   days: YearDays = COMMON_YEAR,
 ) {
   const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
+  const means = new Map<number, number>();
   /** Mean of a schedule over the days the years have. */
-  const meanOf = (row: Float64Array): number => {
-    let sum = row.reduce((s, v) => s + v, 0);
+  const meanOf = (r: number): number => {
+    const known = means.get(r);
+    if (known !== undefined) return known;
+    const row = schedules[r];
+    let sum = 0;
+    for (let h = 0; h < row.length; h++) sum += row[h];
     let left = row.length;
     for (let y = 0; y < years && days.days > COMMON_YEAR.days; y++) {
       if (keepsLeapDay(project.calendar, y)) continue;
       for (let h = 0; h < 24; h++) sum -= row[y * days.hours + 24 * LEAP_DAY + h];
       left -= 24;
     }
+    means.set(r, sum / left);
     return sum / left;
   };
   const rows = new Map<string, number>();
@@ -99,7 +105,7 @@ export function spaceTerms(
     add(schedule("applianceSchedule"), TERM.applianceLatent, appliances - dry);
     add(schedule("outdoorAirSchedule"), TERM.outdoorAir, number("outdoorAirPerPerson") * people + number("outdoorAirPerArea") * g.floorArea);
     // litres a day at full occupancy, drawn in proportion to the people present
-    const mean = meanOf(schedules[peopleRow]);
+    const mean = meanOf(peopleRow);
     if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
   }
   const value = (z: number, name: SpaceField): InputValue => effective(project, "space", largest.get(z) as string, name).value;
