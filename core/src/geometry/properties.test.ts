@@ -94,6 +94,39 @@ describe("faces of any building of boxes", () => {
       { numRuns: 60 },
     );
   });
+  it("are after an edit those of a building never seen before, whatever is remembered", () => {
+    fc.assert(
+      fc.property(building, fc.nat(), fc.integer({ min: 1, max: 3 }), fc.nat(4), (p, which, shift, edit) => {
+        deriveFaces(p);
+        const ids = Object.keys(p.spaces);
+        const id = ids[which % ids.length];
+        const space = p.spaces[id];
+        if (space.form.kind !== "prism") return;
+        const host = `${id}/${space.form.outline[0].id}`;
+        const rest = { ...p.spaces };
+        delete rest[id];
+        const edited: Project[] = [
+          // a corner drawn outward, a space taken away, the plan turned, a side set by hand, a storey made lower
+          {
+            ...p,
+            spaces: {
+              ...p.spaces,
+              [id]: { ...space, form: { ...space.form, outline: space.form.outline.map((v, i) => (i === 0 ? { ...v, x: v.x - shift } : v)) } },
+            },
+          },
+          { ...p, spaces: rest },
+          { ...p, site: { ...p.site, planNorth: (p.site.planNorth + 10 * shift) % 360 } },
+          { ...p, faceOverrides: { ...p.faceOverrides, o: { host, contact: "adiabatic", assembly: null } } },
+          { ...p, storeys: { ...p.storeys, s0: { ...p.storeys.s0, height: p.storeys.s0.height - 0.5 } } },
+        ];
+        const anew = JSON.parse(JSON.stringify(edited[edit])) as Project;
+        expect(deriveFaces(edited[edit]).faces).toEqual(deriveFaces(anew).faces);
+        // and back again
+        expect(deriveFaces(p).faces).toEqual(deriveFaces(JSON.parse(JSON.stringify(p)) as Project).faces);
+      }),
+      { numRuns: 60 },
+    );
+  });
   it("take openings by ratio of exactly that share on every outdoor wall of a side, wherever the plan points", () => {
     fc.assert(
       fc.property(building, fc.integer({ min: 1, max: 95 }), (p, percent) => {

@@ -81,80 +81,110 @@ function overlapsOf(uprights: readonly Upright[]): Overlap[][] {
   return overlaps;
 }
 
-/** Faces of all upright sides: where two run back to back each gets a face to the other, the rest touches outdoors, earth, or what was set by hand. */
+/** What the faces of an upright side follow from, and those faces. */
+interface Known {
+  readonly others: readonly Upright[];
+  readonly byHand: "ground" | "adiabatic" | undefined;
+  readonly planNorth: number;
+  readonly faces: readonly Face[];
+}
+const known = new WeakMap<Upright, Known>();
+
+/**
+ * Faces of all upright sides: where two run back to back each gets a face to the other, the rest touches outdoors, earth, or what was
+ * set by hand. Those of a side are remembered while it meets the same others.
+ */
 export function wallFaces(project: Project, uprights: readonly Upright[], hand: ReadonlyMap<string, "ground" | "adiabatic">): Face[] {
-  const faces: Face[] = [];
+  const { planNorth } = project.site;
+  const all: Face[] = [];
   const overlaps = overlapsOf(uprights);
   uprights.forEach((e, i) => {
-    const normal: Vector = [e.direction[1], -e.direction[0], 0];
-    const common = {
-      space: e.space,
-      host: `${e.space}/${e.id}`,
-      kind: "wall" as const,
-      normal,
-      tilt: 90,
-      azimuth: trueAzimuth(project, normal[0], normal[1]),
-      plate: null,
-    };
-    const wall = (r: Readonly<Rectangle>, shape: readonly Polygon[] | null) => ({
-      low: r.low,
-      high: r.high,
-      area: shape ? areaOf(shape) : (r.to - r.from) * (r.high - r.low),
-      wall: { start: e.start, direction: e.direction, from: r.from, to: r.to, low: r.low, high: r.high, shape },
-    });
-    for (const o of overlaps[i]) {
-      const otherHost = `${o.other.space}/${o.other.id}`;
-      faces.push({
-        ...common,
-        ...wall(o, o.shape),
-        key: `${common.host}|${otherHost}|0`,
-        contact: "space",
-        byHand: false,
-        partner: `${otherHost}|${common.host}|0`,
-        partnerSpace: o.other.space,
-      });
-    }
-    const byHand = hand.get(common.host);
-    const piece = (contact: Face["contact"], r: Rectangle, shape: readonly Polygon[] | null, k: number): void => {
-      faces.push({
-        ...common,
-        ...wall(r, shape),
-        key: `${common.host}|${contact}|${k}`,
-        contact,
-        byHand: byHand !== undefined,
-        partner: null,
-        partnerSpace: null,
-      });
-    };
-    // what lies below the ground stands against earth
-    const basement = e.low < -LEAST_DEPTH;
-    if (!e.shape && overlaps[i].every((o) => !o.shape)) {
-      const rest = remainder(e, overlaps[i]);
-      if (byHand) return rest.forEach((r, k) => piece(byHand, r, null, k));
-      rest.filter((r) => !basement || r.high > TOLERANCE).forEach((r, k) => piece("outdoors", basement ? { ...r, low: Math.max(0, r.low) } : r, null, k));
-      if (basement) rest.filter((r) => r.low < -TOLERANCE).forEach((r, k) => piece("ground", { ...r, high: Math.min(0, r.high) }, null, k));
+    const byHand = hand.get(`${e.space}/${e.id}`);
+    const before = known.get(e);
+    if (
+      before?.byHand === byHand &&
+      before?.planNorth === planNorth &&
+      before.others.length === overlaps[i].length &&
+      overlaps[i].every((o, k) => o.other === before.others[k])
+    ) {
+      all.push(...before.faces);
       return;
     }
-    const rest = difference(
-      shapeOf(e),
-      overlaps[i].flatMap((o) => o.shape ?? [rectangle(o)]),
-    );
-    const pieces = (contact: Face["contact"], polygons: readonly Polygon[]): void =>
-      polygons
-        .filter((p) => areaOf([p]) > 0.01)
-        .map((p) => ({ p, box: boxOf(p[0]) }))
-        .sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0])
-        .forEach(({ p, box }, k) => {
-          const whole = p.length === 1 && Math.abs(areaOf([p]) - (box[2] - box[0]) * (box[3] - box[1])) < 1e-4;
-          piece(contact, { from: box[0], to: box[2], low: box[1], high: box[3] }, whole ? null : [p], k);
-        });
-    if (byHand) return pieces(byHand, rest);
-    if (!basement) return pieces("outdoors", rest);
-    const band = (low: number, high: number): Polygon => rectangle({ from: -1, to: e.length + 1, low, high });
-    pieces("outdoors", intersection(rest, [band(0, Math.max(1, e.high + 1))]));
-    pieces("ground", intersection(rest, [band(e.low - 1, 0)]));
+    const faces: Face[] = [];
+    facesOfSide(project, e, overlaps[i], byHand, faces);
+    known.set(e, { others: overlaps[i].map((o) => o.other), byHand, planNorth, faces });
+    all.push(...faces);
   });
-  return faces;
+  return all;
+}
+
+function facesOfSide(project: Project, e: Upright, overlaps: readonly Overlap[], byHand: Known["byHand"], faces: Face[]): void {
+  const normal: Vector = [e.direction[1], -e.direction[0], 0];
+  const common = {
+    space: e.space,
+    host: `${e.space}/${e.id}`,
+    kind: "wall" as const,
+    normal,
+    tilt: 90,
+    azimuth: trueAzimuth(project, normal[0], normal[1]),
+    plate: null,
+  };
+  const wall = (r: Readonly<Rectangle>, shape: readonly Polygon[] | null) => ({
+    low: r.low,
+    high: r.high,
+    area: shape ? areaOf(shape) : (r.to - r.from) * (r.high - r.low),
+    wall: { start: e.start, direction: e.direction, from: r.from, to: r.to, low: r.low, high: r.high, shape },
+  });
+  for (const o of overlaps) {
+    const otherHost = `${o.other.space}/${o.other.id}`;
+    faces.push({
+      ...common,
+      ...wall(o, o.shape),
+      key: `${common.host}|${otherHost}|0`,
+      contact: "space",
+      byHand: false,
+      partner: `${otherHost}|${common.host}|0`,
+      partnerSpace: o.other.space,
+    });
+  }
+  const piece = (contact: Face["contact"], r: Rectangle, shape: readonly Polygon[] | null, k: number): void => {
+    faces.push({
+      ...common,
+      ...wall(r, shape),
+      key: `${common.host}|${contact}|${k}`,
+      contact,
+      byHand: byHand !== undefined,
+      partner: null,
+      partnerSpace: null,
+    });
+  };
+  // what lies below the ground stands against earth
+  const basement = e.low < -LEAST_DEPTH;
+  if (!e.shape && overlaps.every((o) => !o.shape)) {
+    const rest = remainder(e, overlaps);
+    if (byHand) return rest.forEach((r, k) => piece(byHand, r, null, k));
+    rest.filter((r) => !basement || r.high > TOLERANCE).forEach((r, k) => piece("outdoors", basement ? { ...r, low: Math.max(0, r.low) } : r, null, k));
+    if (basement) rest.filter((r) => r.low < -TOLERANCE).forEach((r, k) => piece("ground", { ...r, high: Math.min(0, r.high) }, null, k));
+    return;
+  }
+  const rest = difference(
+    shapeOf(e),
+    overlaps.flatMap((o) => o.shape ?? [rectangle(o)]),
+  );
+  const pieces = (contact: Face["contact"], polygons: readonly Polygon[]): void =>
+    polygons
+      .filter((p) => areaOf([p]) > 0.01)
+      .map((p) => ({ p, box: boxOf(p[0]) }))
+      .sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0])
+      .forEach(({ p, box }, k) => {
+        const whole = p.length === 1 && Math.abs(areaOf([p]) - (box[2] - box[0]) * (box[3] - box[1])) < 1e-4;
+        piece(contact, { from: box[0], to: box[2], low: box[1], high: box[3] }, whole ? null : [p], k);
+      });
+  if (byHand) return pieces(byHand, rest);
+  if (!basement) return pieces("outdoors", rest);
+  const band = (low: number, high: number): Polygon => rectangle({ from: -1, to: e.length + 1, low, high });
+  pieces("outdoors", intersection(rest, [band(0, Math.max(1, e.high + 1))]));
+  pieces("ground", intersection(rest, [band(e.low - 1, 0)]));
 }
 
 /** What is left of a wall rectangle once the overlaps are taken out, as few rectangles as row merging gives. */

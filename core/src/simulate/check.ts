@@ -85,8 +85,14 @@ function zoneProblems(project: Project): Problem[] {
     for (const z of e.zones)
       if (!spaces.some(([, s]) => s.zone === z))
         report("warning", "empty-zone", `airExchanges/${id}`, `"${e.name}" passes air to a zone without spaces; it is left out.`, "use");
+  const byZone = new Map<string | null, (typeof spaces)[number][]>();
+  for (const entry of spaces) {
+    const list = byZone.get(entry[1].zone);
+    if (list) list.push(entry);
+    else byZone.set(entry[1].zone, [entry]);
+  }
   for (const [id, z] of Object.entries(project.zones)) {
-    const members = spaces.filter(([, s]) => s.zone === id);
+    const members = byZone.get(id) ?? [];
     if (members.length === 0) report("warning", "empty-zone", `zones/${id}`, `Zone ${z.name} has no space.`);
     for (const [sid, s] of members) {
       const low = effective(project, "space", sid, "humidifySetpoint").value;
