@@ -17,7 +17,7 @@ export default defineConfig({
             "demo/**/*.test.ts",
             "web/live/**/*.test.ts",
             "web/ui/**/*.test.ts",
-            "web/features/**/*.test.ts",
+            "web/features/**/*.test.{ts,tsx}",
           ],
           testTimeout: 180000,
         },

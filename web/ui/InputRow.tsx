@@ -51,6 +51,7 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
         `${spec.label}: ${words(spec, value, project)}`,
         ids.map((id): Change => setChange(project, path(id), value)),
       ),
+      spec.display?.factor,
     );
   const back = (): void =>
     void edit(
@@ -80,7 +81,8 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
   const path = ["spaceTypes", type, "inputs", field];
   const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
   const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
-  const write = (value: InputValue): string | null => firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, [setChange(project, path, value)]));
+  const write = (value: InputValue): string | null =>
+    firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, [setChange(project, path, value)]), spec.display?.factor);
   return (
     <InputLine
       spec={spec}

@@ -1,4 +1,4 @@
-import { COMMON_YEAR, isLeapYear, LEAP_DAY, LEAP_YEAR, type YearDays } from "../model/calendar.ts";
+import { COMMON_YEAR, isLeapYear, LEAP_DAY, LEAP_YEAR, type YearDays } from "../model/index.ts";
 import { hashFloats } from "../numeric/index.ts";
 import { dewPoint, humidityRatio, saturationPressure } from "./psychrometrics.ts";
 import { clarkAllenEmissivity, skyEmissivity, STEFAN_BOLTZMANN } from "./sky.ts";

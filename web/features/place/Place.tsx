@@ -1,14 +1,15 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
-import { useRef, useState } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { Area, Bar, CartesianGrid, ComposedChart, Line as ChartLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { setChange, type Problem, type Project } from "@arroyo/core";
+import { isLeapYear, setChange, type Problem, type Project } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { digitsFor, figure, monthNames } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
+import type { WeatherGlance } from "../../live/messages.ts";
 import { useStore } from "../store.ts";
 import { GroundRows } from "./GroundRows.tsx";
 import { RunSettings } from "./RunSettings.tsx";
@@ -25,6 +26,17 @@ const siteFields = [
   { key: "timeZone", label: "Time zone", unit: "h", digits: 1, help: "Hours ahead of UTC, standard time." },
   { key: "planNorth", label: "Top of plan faces", unit: "° from N", digits: 1, help: "True direction of the top of the plan, clockwise from north." },
 ] as const;
+
+/** What a calendar year means for the weather in use. */
+function yearNote(year: number, weather: WeatherGlance | null): ReactNode {
+  if (weather?.year && weather.year !== year)
+    return (
+      <Text as="span" color="clay">
+        the weather was measured in {String(weather.year)}
+      </Text>
+    );
+  return isLeapYear(year) && weather?.days === 365 ? "fixes the weekdays; the weather has no 29 February" : "fixes the weekdays";
+}
 
 /** Site and weather at a glance. */
 export function Place() {
@@ -94,7 +106,7 @@ export function Place() {
           <Row
             label="Year"
             title="A calendar year fixes the weekdays; without one the year is typical and begins on the weekday above"
-            note={project.calendar.year ? "fixes the weekdays" : undefined}
+            note={project.calendar.year ? yearNote(project.calendar.year, weather) : undefined}
           >
             {project.calendar.year ? (
               <>

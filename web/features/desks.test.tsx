@@ -1,0 +1,209 @@
+import { readFileSync } from "node:fs";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { assemblyU, equivalentHours, parseProject, projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
+import { rendered } from "../ui/rendered.ts";
+import { InputRow, TypeInputRow } from "../ui/InputRow.tsx";
+import { Tally } from "../ui/Tally.tsx";
+import { ProblemsDrawer } from "../ui/ProblemsDrawer.tsx";
+import { Fabric } from "./fabric/Fabric.tsx";
+import { Place } from "./place/Place.tsx";
+import { RunSettings } from "./place/RunSettings.tsx";
+import { Services } from "./services/Services.tsx";
+import { useStore } from "./store.ts";
+import { Use } from "./use/Use.tsx";
+
+const query = vi.hoisted(() => ({ text: "" }));
+vi.mock("next/navigation", () => ({
+  useSearchParams: () => new URLSearchParams(query.text),
+  useRouter: () => ({ replace: () => undefined }),
+  usePathname: () => "/p/library",
+}));
+
+const demo = (name: string): Project => {
+  const parsed = parseProject(JSON.parse(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), "utf8")));
+  if (!parsed.ok) throw new Error(`${name} does not open`);
+  return parsed.project;
+};
+const clinic = demo("clinic");
+const weather = projectWeather(clinic) as WeatherYear;
+const exact: RunResult = runToEnd(clinic, weather, { stepsPerHour: 1, summaryOnly: true });
+
+type State = ReturnType<typeof useStore.getState>;
+const initial = { ...useStore.getInitialState() };
+/** What every screen reads; a rendering without a page takes the store's first state. */
+const show = (project: Project, also: Partial<State> = {}): void =>
+  void Object.assign(useStore.getInitialState(), initial, { project, document: project }, also);
+const live = (part: Partial<State["live"]>): Partial<State> => ({ live: { ...initial.live, ...part } });
+const done = (summary: Summary): Partial<State> => live({ version: 3, exactVersion: 3, exact: { summary, series: [] }, seconds: 1.25 });
+
+beforeEach(() => show(clinic));
+
+describe("an input of a space", () => {
+  const ids = Object.keys(clinic.spaces);
+  const space = (id: string, inputs: Project["spaces"][string]["inputs"]): Project => ({
+    ...clinic,
+    spaces: { ...clinic.spaces, [id]: { ...clinic.spaces[id], inputs } },
+  });
+  it("tells where it comes from: typed, from the space type, or the default", () => {
+    const [id] = ids;
+    show(space(id, { heatingSetpoint: 19.5 }));
+    const typed = rendered(<InputRow kind="space" ids={[id]} field="heatingSetpoint" />);
+    expect(typed.value("Heating set-point")).toBe("19.5");
+    expect(typed.text).toContain("●");
+    expect(typed.text).toContain("back to inherited");
+    const type = clinic.spaceTypes[clinic.spaces[id].spaceType as string];
+    show(space(id, {}));
+    expect(rendered(<InputRow kind="space" ids={[id]} field="heatingSetpoint" />).text).toContain(`from ${type.name}`);
+    const bare: Project = { ...clinic, spaceTypes: { ...clinic.spaceTypes, [clinic.spaces[id].spaceType as string]: { ...type, inputs: {} } } };
+    show(bare);
+    const plain = rendered(<InputRow kind="space" ids={[id]} field="heatingSetpoint" />);
+    expect(plain.text).toContain("○");
+    expect(plain.text).toContain("default");
+  });
+  it("is shown in its own unit, with its usual range where it lies outside", () => {
+    const [id] = ids;
+    show(space(id, { outdoorAirPerPerson: 0.0105 }));
+    const row = rendered(<InputRow kind="space" ids={[id]} field="outdoorAirPerPerson" />);
+    expect(row.text).toContain("L/s");
+    expect(Number(row.value("Outdoor air per person"))).toBeCloseTo(10.5, 9);
+    expect(row.text).not.toContain("usual");
+    show(space(id, { outdoorAirPerPerson: 0.09 }));
+    expect(rendered(<InputRow kind="space" ids={[id]} field="outdoorAirPerPerson" />).text).toMatch(/usual [\d.]+ to [\d.]+/);
+  });
+  it("of several spaces that differ says so and shows none of them", () => {
+    const [a, b] = ids;
+    show({
+      ...clinic,
+      spaces: {
+        ...clinic.spaces,
+        [a]: { ...clinic.spaces[a], inputs: { heatingSetpoint: 18 } },
+        [b]: { ...clinic.spaces[b], inputs: { heatingSetpoint: 21 } },
+      },
+    });
+    const row = rendered(<InputRow kind="space" ids={[a, b]} field="heatingSetpoint" />);
+    expect(row.text).toContain("varies");
+    expect(row.text).not.toContain("18");
+    expect(rendered(<InputRow kind="space" ids={[a]} field="heatingSetpoint" />).value("Heating set-point")).toBe("18.0");
+  });
+  it("of a space type goes back to the default", () => {
+    const [type] = Object.keys(clinic.spaceTypes);
+    show({ ...clinic, spaceTypes: { ...clinic.spaceTypes, [type]: { ...clinic.spaceTypes[type], inputs: { coolingSetpoint: 27 } } } });
+    expect(rendered(<TypeInputRow type={type} field="coolingSetpoint" />).text).toContain("back to default");
+    expect(rendered(<TypeInputRow type={type} field="heatingSetpoint" />).text).toContain("default");
+  });
+});
+
+describe("the tally", () => {
+  const s = exact.summary;
+  it("shows the exact year unmarked, with its peaks and how long it took", () => {
+    show(clinic, done(s));
+    const t = rendered(<Tally />);
+    expect(t.text).toContain((s.energy.intensity as number).toFixed(1));
+    expect(t.text).not.toContain("≈");
+    expect(t.text).toContain(`${(s.peaks.heating.power / 1000).toFixed(1)} kW heat`);
+    expect(t.text).toContain("kWh/m²a");
+    // 1.25 rounds to even as the platform does
+    expect(t.text).toMatch(/year re-run in 1\.[23] s/);
+  });
+  it("marks the estimate, and follows what is still to come", () => {
+    show(clinic, live({ version: 4, estimateVersion: 4, estimate: s, progress: { exact: true, share: 0.42 } }));
+    const t = rendered(<Tally />);
+    expect(t.text).toContain(`≈ ${(s.energy.intensity as number).toFixed(1)}`);
+    expect(t.text).toContain("15-minute year 42 %");
+  });
+  it("tells the change since the last pin", () => {
+    const cheaper: Summary = { ...s, energy: { ...s.energy, intensity: (s.energy.intensity as number) + 7 } };
+    show(clinic, { ...done(s), pins: [{ name: "before", summary: cheaper }] });
+    expect(rendered(<Tally />).text).toMatch(/−7\.0 since “before”/);
+  });
+  it("of some days claims no year", () => {
+    show(clinic, done(runToEnd(clinic, weather, { stepsPerHour: 1, summaryOnly: true, period: { firstDay: 10, days: 5 } }).summary));
+    const t = rendered(<Tally />);
+    expect(t.text).toContain("not of a whole year");
+    expect(t.text).not.toContain("m²a");
+  });
+  it("says why there is no figure", () => {
+    show(clinic, live({ version: 1, message: "The year cannot run: Lobby belongs to no zone." }));
+    expect(rendered(<Tally />).text).toContain("Lobby belongs to no zone.");
+  });
+});
+
+describe("the desks", () => {
+  it("Fabric lists every assembly with its U", () => {
+    const t = rendered(<Fabric />).text;
+    for (const a of Object.values(clinic.assemblies)) {
+      expect(t).toContain(a.name);
+      expect(t).toContain(assemblyU(clinic, a).toFixed(2));
+    }
+  });
+  it("Fabric's shares of resistance of an assembly add up to a hundred", () => {
+    const rows = rendered(<Fabric />).table("Layers");
+    const shares = rows.slice(1).map((r) => Number(r[5]));
+    expect(shares.length).toBeGreaterThan(3);
+    expect(Math.abs(shares.reduce((a, v) => a + v, 0) - 100)).toBeLessThanOrEqual(0.5 * shares.length);
+  });
+  it("Use lists the schedules with their full-value hours", () => {
+    const t = rendered(<Use />).text;
+    for (const s of Object.values(clinic.schedules))
+      if (s.kind === "fraction")
+        expect(t).toContain(`${s.name} ${Math.round(equivalentHours(s, clinic.calendar)).toLocaleString("en-GB").replace(/,/g, "\u202f")} h`);
+  });
+  it("Services lists every zone with the loads of the year", () => {
+    show(clinic, done(exact.summary));
+    const rows = rendered(<Services />).table("Zones and their services");
+    expect(rows).toHaveLength(1 + Object.keys(clinic.zones).length);
+    for (const z of exact.summary.zones) {
+      const row = rows.find((r) => r[0] === z.name) as string[];
+      expect(Number(row[2].replace(/\u202f/g, ""))).toBe(Math.round(z.heating));
+    }
+  });
+  it("Place tells a typical year from a measured one", () => {
+    const glance = {
+      name: "x",
+      monthly: { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] },
+      heatingDegreeDays: 1,
+      coolingDegreeDays: 1,
+      min: 0,
+      max: 1,
+    };
+    query.text = "view=run";
+    show(clinic, live({ weather: { ...glance, year: null, days: 365 } }));
+    expect(rendered(<Place />).text).toContain("typical, 365 days");
+    show(clinic, live({ weather: { ...glance, year: 2028, days: 366 } }));
+    expect(rendered(<Place />).text).toContain("2028, 366 days");
+    // the calendar beside it
+    const named = (year: number): Project => ({ ...clinic, calendar: { ...clinic.calendar, year } });
+    show(named(2029), live({ weather: { ...glance, year: 2028, days: 366 } }));
+    expect(rendered(<Place />).text).toContain("the weather was measured in 2028");
+    show(named(2028), live({ weather: { ...glance, year: null, days: 365 } }));
+    expect(rendered(<Place />).text).toContain("the weather has no 29 February");
+    show(named(2028), live({ weather: { ...glance, year: 2028, days: 366 } }));
+    expect(rendered(<Place />).text).toContain("fixes the weekdays");
+    query.text = "";
+  });
+  it("Calculation marks what is not as usual, and only that", () => {
+    expect(rendered(<RunSettings />).text).not.toContain("●");
+    show({ ...clinic, run: { ...clinic.run, sky: "isotropic", period: { from: [2, 29], days: 3 } } });
+    const t = rendered(<RunSettings />);
+    expect(t.text.match(/●/g)).toHaveLength(2);
+    expect(t.value("Sky")).toBe("isotropic");
+    expect(t.value("First day of the month")).toBe("29");
+    expect(t.value("First month")).toBe("February");
+  });
+  it("problems say whether the year runs, and offer a fix where there is one", () => {
+    const fix = { label: "Give it a zone of its own", changes: [] };
+    const t = rendered(
+      <ProblemsDrawer
+        problems={[
+          { code: "no-zone", severity: "error", stage: "form", path: "spaces/lobby/zone", message: "Lobby belongs to no zone.", fix },
+          { code: "no-type", severity: "warning", stage: "use", path: "spaces/lobby/spaceType", message: "Lobby has no space type." },
+        ]}
+        onClose={() => undefined}
+        onShow={() => undefined}
+      />,
+    ).text;
+    expect(t).toMatch(/Lobby belongs to no zone\. form · the year cannot run .*Give it a zone of its own/);
+    expect(t).toMatch(/Lobby has no space type\. use · the year runs/);
+    expect(rendered(<ProblemsDrawer problems={[]} onClose={() => undefined} onShow={() => undefined} />).text).toContain("Nothing is wrong");
+  });
+});
