@@ -1,6 +1,5 @@
-import { readFileSync } from "node:fs";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { assemblyU, equivalentHours, parseProject, projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
+import { assemblyU, equivalentHours, projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
 import { rendered } from "../ui/rendered.ts";
 import { InputRow, TypeInputRow } from "../ui/InputRow.tsx";
 import { Tally } from "../ui/Tally.tsx";
@@ -9,7 +8,7 @@ import { Fabric } from "./fabric/Fabric.tsx";
 import { Place } from "./place/Place.tsx";
 import { RunSettings } from "./place/RunSettings.tsx";
 import { Services } from "./services/Services.tsx";
-import { useStore } from "./store.ts";
+import { demo, done, live, show } from "./shown.ts";
 import { Use } from "./use/Use.tsx";
 
 const query = vi.hoisted(() => ({ text: "" }));
@@ -19,22 +18,9 @@ vi.mock("next/navigation", () => ({
   usePathname: () => "/p/library",
 }));
 
-const demo = (name: string): Project => {
-  const parsed = parseProject(JSON.parse(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), "utf8")));
-  if (!parsed.ok) throw new Error(`${name} does not open`);
-  return parsed.project;
-};
 const clinic = demo("clinic");
 const weather = projectWeather(clinic) as WeatherYear;
 const exact: RunResult = runToEnd(clinic, weather, { stepsPerHour: 1, summaryOnly: true });
-
-type State = ReturnType<typeof useStore.getState>;
-const initial = { ...useStore.getInitialState() };
-/** What every screen reads; a rendering without a page takes the store's first state. */
-const show = (project: Project, also: Partial<State> = {}): void =>
-  void Object.assign(useStore.getInitialState(), initial, { project, document: project }, also);
-const live = (part: Partial<State["live"]>): Partial<State> => ({ live: { ...initial.live, ...part } });
-const done = (summary: Summary): Partial<State> => live({ version: 3, exactVersion: 3, exact: { summary, series: [] }, seconds: 1.25 });
 
 beforeEach(() => show(clinic));
 

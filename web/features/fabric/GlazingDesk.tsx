@@ -147,7 +147,7 @@ function Rated({ glazing, set }: { glazing: Extract<Glazing, { kind: "rated" }>;
             label={`${label} of ${glazing.name}`}
             value={glazing[key] * factor}
             digits={factor === 100 ? 0 : 2}
-            onCommit={(v) => set(`${label} ${v}`, [key], v / factor)}
+            onCommit={(v) => set(`${label} ${v}`, [key], v / factor, factor)}
           />
           <Unit>{unit}</Unit>
         </Row>

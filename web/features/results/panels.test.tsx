@@ -1,8 +1,8 @@
-import { readFileSync } from "node:fs";
 import { describe, expect, it, vi } from "vitest";
-import { parseProject, projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
+import { projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
 import { withLeapDay } from "../../../core/src/verification/box.ts";
 import { rendered } from "../../ui/rendered.ts";
+import { demo } from "../shown.ts";
 import { Balance } from "./Balance.tsx";
 import { Comfort } from "./Comfort.tsx";
 import { Daylight } from "./Daylight.tsx";
@@ -22,9 +22,7 @@ vi.mock("./useRuns.ts", () => ({
     (at.run as RunResult).series.find((s) => s.scope === scope && s.quantity === quantity) ?? null,
 }));
 
-const parsed = parseProject(JSON.parse(readFileSync(new URL("../../../demo/clinic.json", import.meta.url), "utf8")));
-if (!parsed.ok) throw new Error("the clinic does not open");
-const clinic: Project = parsed.project;
+const clinic = demo("clinic");
 const weather = projectWeather(clinic) as WeatherYear;
 const run = (p: Project, w = weather, period?: { firstDay: number; days: number }): RunResult =>
   runToEnd(p, w, { stepsPerHour: 1, ...(period ? { period } : {}) });

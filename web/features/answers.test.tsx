@@ -1,0 +1,185 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import {
+  complyProject,
+  plateauPack,
+  projectWeather,
+  runToEnd,
+  scopeParts,
+  sizeProject,
+  type Compliance as Result,
+  type Project,
+  type Sizing,
+  type Summary,
+  type WeatherYear,
+} from "@arroyo/core";
+import { rendered } from "../ui/rendered.ts";
+import { Compliance } from "./compliance/Compliance.tsx";
+import { scopeFrom } from "./compliance/useCompliance.ts";
+import { Options } from "./options/Options.tsx";
+import { variantsOf, type Variant } from "./options/useVariants.ts";
+import { SizingTable } from "./services/Sizing.tsx";
+import { demo, show } from "./shown.ts";
+
+const query = vi.hoisted(() => ({ text: "" }));
+vi.mock("next/navigation", () => ({
+  useSearchParams: () => new URLSearchParams(query.text),
+  useRouter: () => ({ replace: () => undefined, push: () => undefined }),
+  usePathname: () => "/p/clinic/compliance",
+}));
+/** What the workers have answered. */
+const found = vi.hoisted(() => ({ result: null as unknown, message: null as string | null }));
+vi.mock("../live/useFound.ts", () => ({ useFound: () => ({ result: found.result, current: true, message: found.message }) }));
+const years = vi.hoisted(() => ({ of: new Map<string, unknown>(), busy: 0 }));
+vi.mock("./options/useVariants.ts", async (original) => ({
+  ...(await original<object>()),
+  useVariants: (document: Project) => ({
+    variants: variantsOf(document),
+    summaryOf: (v: Variant) => (years.of.get(v.id ?? "base") as Summary | undefined) ?? null,
+    busy: years.busy,
+  }),
+}));
+
+const clinic = demo("clinic");
+const weather = projectWeather(clinic) as WeatherYear;
+const number = (text: string): number =>
+  Number(
+    text
+      .replace(/\u202f/g, "")
+      .replace("−", "-")
+      .replace("+", ""),
+  );
+beforeEach(() => {
+  found.result = null;
+  found.message = null;
+  query.text = "";
+  years.of.clear();
+  show(clinic);
+});
+
+describe("peaks of design days", () => {
+  const sizing: Sizing = sizeProject(clinic, weather, 1);
+  it("are listed by zone with the building's own at one time, no larger than their sum", () => {
+    found.result = sizing;
+    const shown = rendered(<SizingTable />);
+    const rows = shown.table("Peaks of design days").slice(1);
+    expect(rows).toHaveLength(sizing.zones.length + 1);
+    const all = rows[rows.length - 1];
+    expect(all[0]).toBe("Building, at one time");
+    const zones = rows.slice(0, -1);
+    expect(number(all[1])).toBeLessThanOrEqual(zones.reduce((s, r) => s + number(r[1]), 0) + 0.05 * zones.length);
+    expect(number(all[4])).toBeLessThanOrEqual(zones.reduce((s, r) => s + number(r[4]), 0) + 0.05 * zones.length);
+    const winter = Number(sizing.winter.date.slice(3));
+    expect(shown.text).toMatch(new RegExp(`winter ${winter} (Dec|Jan|Feb)`));
+    // without a capacity typed in, every zone says so twice
+    expect(shown.text.match(/unlimited/g)).toHaveLength(2 * sizing.zones.length);
+  });
+  it("components add up to the peak but for what the air stores", () => {
+    for (const z of sizing.zones) {
+      const sum = Object.values(z.cooling.components).reduce((a, v) => a + v, 0);
+      if (z.cooling.power > 0) expect(Math.abs(sum - z.cooling.power)).toBeLessThan(0.1 * z.cooling.power + 20);
+    }
+  });
+  it("mark a capacity that is less than the day needs", () => {
+    const [zone] = sizing.zones.filter((z) => z.heating.power > 500);
+    const short: Project = { ...clinic, zones: { ...clinic.zones, [zone.id]: { ...clinic.zones[zone.id], inputs: { heatingCapacity: 400 } } } };
+    show(short);
+    found.result = sizing;
+    const shown = rendered(<SizingTable />);
+    expect(shown.value(`Heating capacity of ${zone.name}`)).toBe("0.4");
+    expect(shown.table("Peaks of design days").find((r) => r[0] === zone.name)?.[3]).toContain("!");
+  });
+  it("say that they are being found, or why they are not", () => {
+    expect(rendered(<SizingTable />).text).toContain("Finding the design days");
+    found.message = "There is no space yet.";
+    expect(rendered(<SizingTable />).text).toBe("There is no space yet.");
+  });
+});
+
+describe("compliance", () => {
+  const result: Result = complyProject(clinic, weather, plateauPack);
+  it("shows index, letter and verdict as they were computed, failures first", () => {
+    found.result = result;
+    const shown = rendered(<Compliance />);
+    expect(shown.text).toContain(`${result.index.toFixed(1)} index, passes at 100 and below`);
+    expect(shown.text).toContain(result.pass ? "✓ passes" : "✗ does not pass");
+    const failed = result.rows.filter((r) => !r.pass).length;
+    expect(shown.text).toContain(`${failed} failed`);
+    for (const kind of ["mandatory", "prescriptive"] as const) {
+      const rows = shown.table(`${kind} checks`).slice(1);
+      expect(rows).toHaveLength(result.rows.filter((r) => r.kind === kind).length);
+      const marks = rows.map((r) => r[0]);
+      expect(marks).toEqual([...marks].sort((a, b) => Number(a.includes("pass")) - Number(b.includes("pass"))));
+      for (const r of rows) {
+        const [required, proposed] = [number(r[4].slice(1)), number(r[5])];
+        // what reads as met is told as met; at equal digits either may be true
+        if (required !== proposed) expect(r[0].includes("pass")).toBe(r[4].startsWith("≤") ? proposed < required : proposed > required);
+      }
+    }
+  });
+  it("lists every change that makes the reference building, and every clause it cites", () => {
+    found.result = result;
+    query.text = "view=reference";
+    const rows = rendered(<Compliance />)
+      .table("Changes of the reference building")
+      .slice(1);
+    expect(rows).toHaveLength(result.changes.length);
+    query.text = "view=clauses";
+    const clauses = rendered(<Compliance />)
+      .table("Clauses")
+      .slice(1)
+      .map((r) => `§ ${r[0]}`);
+    for (const r of rows) expect(clauses).toContain(r[0]);
+  });
+  it("takes what is submitted from the address", () => {
+    expect(scopeFrom(null, scopeParts)).toEqual(scopeParts);
+    expect(scopeFrom("", scopeParts)).toEqual([]);
+    expect(scopeFrom(`${scopeParts[1]},nonsense`, scopeParts)).toEqual([scopeParts[1]]);
+  });
+  it("tells a refusal in place of a result", () => {
+    found.message = "The year cannot run.";
+    expect(rendered(<Compliance />).text).toContain("The year cannot run.");
+  });
+});
+
+describe("options side by side", () => {
+  const wall = clinic.assemblies.wall_brick;
+  const layer = wall.layers.find((l) => l.id === "insulation") as Extract<(typeof wall.layers)[number], { kind: "solid" }>;
+  const thick: Project = {
+    ...clinic,
+    options: {
+      thick: {
+        name: "Thick walls",
+        changes: [{ op: "set", path: ["assemblies", "wall_brick", "layers", "insulation", "thickness"], value: 0.25, old: layer.thickness }],
+      },
+      lost: { name: "Of another time", changes: [{ op: "set", path: ["assemblies", "wall_brick", "layers", "gone", "thickness"], value: 0.1, old: 0.2 }] },
+    },
+  } as Project;
+  it("begin with what an option is", () => {
+    expect(rendered(<Options />).text).toContain("An option is a list of changes over the base");
+  });
+  it("show what differs going in and coming out, with the difference from the base", () => {
+    show(thick);
+    const base = runToEnd(clinic, weather, { stepsPerHour: 1, summaryOnly: true }).summary;
+    const better = runToEnd(variantsOf(thick)[1].project, weather, { stepsPerHour: 1, summaryOnly: true }).summary;
+    years.of.set("base", base);
+    years.of.set("thick", better);
+    const shown = rendered(<Options />);
+    const site = shown.table("Results that differ").find((r) => r[0].startsWith("Site energy")) as string[];
+    expect(site[0]).toBe("Site energy kWh/m²a");
+    expect(number(site[1])).toBeCloseTo(base.energy.intensity as number, 1);
+    const [step, now] = site[2].split(" ");
+    expect(number(now)).toBeCloseTo(better.energy.intensity as number, 1);
+    expect(number(step)).toBeLessThan(0);
+    expect(number(step)).toBeCloseTo((better.energy.intensity as number) - (base.energy.intensity as number), 1);
+    const inputs = shown.table("Inputs that differ");
+    expect(inputs.some((r) => r[2] === "250 mm")).toBe(true);
+    // one without a year yet shows a dash, not a zero
+    expect(site[3]).toContain("—");
+  });
+  it("name a change that no longer fits", () => {
+    const variants = variantsOf(thick);
+    expect(variants.map((v) => v.name)).toEqual(["Base", "Thick walls", "Of another time"]);
+    expect(variants[1].stale).toEqual([]);
+    expect(variants[2].stale).toHaveLength(1);
+  });
+});
