@@ -31,7 +31,7 @@ export function roundTicks(values: readonly number[], steps = 5): { readonly tic
   if (known.length === 0) return { ticks: [0, 1], digits: 0 };
   const low = Math.min(...known);
   const high = Math.max(...known);
-  const raw = (high - low || Math.abs(high) || 1) / steps;
+  const raw = (high - low || Math.abs(high) || steps) / steps;
   const power = Math.floor(Math.log10(raw));
   const times = [1, 2, 5, 10].find((t) => t * 10 ** power >= raw * (1 - 1e-9)) ?? 10;
   const digits = Math.max(0, -(power + (times === 10 ? 1 : 0)));

@@ -3,7 +3,7 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { adoptOption, applyChange, describeChange, endUses, moveToBase, setChange, viewOf, type Project, type Summary } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
-import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+import { axisStyle, roundAxis, stackEnds, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act } from "../../ui/fields.tsx";
 import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
@@ -215,7 +215,15 @@ function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summ
           <HeatingHatch />
           <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
           <XAxis dataKey="name" {...axisStyle} />
-          <YAxis {...axisStyle} />
+          <YAxis
+            {...roundAxis(
+              stackEnds(
+                rows,
+                endUses.filter((u) => !hidden.has(u)),
+              ),
+            )}
+            {...axisStyle}
+          />
           <Tooltip
             formatter={(v, name) => [`${figure(Number(v), 1)} kWh/m²a`, String(name)]}
             contentStyle={tooltipStyle}

@@ -3,7 +3,7 @@ import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Toolt
 import { endUses, isWholeYear, type Summary } from "@arroyo/core";
 import { Box } from "@chakra-ui/react";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
-import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+import { axisStyle, roundAxis, stackEnds, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { figure, monthNames, unitOf } from "../../ui/format.ts";
@@ -30,6 +30,11 @@ export function MonthStack({
   height: number;
   signed: boolean;
 }) {
+  const shown = stacks.filter((s) => !hidden.has(s.key));
+  const ends = stackEnds(
+    rows,
+    shown.map((s) => s.key),
+  );
   return (
     <ResponsiveContainer width="100%" height={height}>
       <BarChart
@@ -41,7 +46,7 @@ export function MonthStack({
         <HeatingHatch />
         <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
         <XAxis dataKey="month" {...axisStyle} />
-        <YAxis {...axisStyle} />
+        <YAxis {...roundAxis(ends)} {...axisStyle} />
         <Tooltip
           formatter={(v, name) => [`${figure(Number(v), 2)} MWh`, String(name)]}
           contentStyle={tooltipStyle}
@@ -49,11 +54,9 @@ export function MonthStack({
           cursor={{ fill: "var(--chakra-colors-wash)" }}
         />
         {signed && <ReferenceLine y={0} stroke="var(--chakra-colors-ink2)" />}
-        {stacks
-          .filter((s) => !hidden.has(s.key))
-          .map((s) => (
-            <Bar key={s.key} dataKey={s.key} name={s.label} stackId="all" fill={s.key === "heating" ? hatchFill : s.colour} isAnimationActive={false} />
-          ))}
+        {shown.map((s) => (
+          <Bar key={s.key} dataKey={s.key} name={s.label} stackId="all" fill={s.key === "heating" ? hatchFill : s.colour} isAnimationActive={false} />
+        ))}
       </BarChart>
     </ResponsiveContainer>
   );

@@ -4,10 +4,10 @@ import { useState } from "react";
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { dateInRun, type Summary } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
-import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
+import { axisStyle, roundAxis, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
-import { roundTicks, figure, monthNames } from "../../ui/format.ts";
+import { figure, monthNames } from "../../ui/format.ts";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useSeries } from "./useRuns.ts";
 
@@ -121,7 +121,7 @@ interface WeekChartProps {
 /** Hourly lines over one week; charts of the same week share their cursor. */
 function WeekChart({ title, unit, hover, height, steps = false, rows, dayText, csv, lines }: WeekChartProps) {
   const [hidden, toggle] = useHidden();
-  const { ticks, digits } = roundTicks(rows.flatMap((r) => [...(steps ? [0] : []), ...lines.filter((l) => !hidden.has(l.key)).map((l) => r[l.key])]));
+  const axis = roundAxis(rows.flatMap((r) => [...(steps ? [0] : []), ...lines.filter((l) => !hidden.has(l.key)).map((l) => r[l.key])]));
   const label = (v: number): string => `${dayText(Math.floor((v - 1) / 24))} ${String(((v - 1) % 24) + 1).padStart(2, "0")}:00`;
   return (
     <ChartFrame
@@ -143,7 +143,7 @@ function WeekChart({ title, unit, hover, height, steps = false, rows, dayText, c
             tickFormatter={(v: number) => dayText(Math.floor(v / 24))}
             {...axisStyle}
           />
-          <YAxis domain={[ticks[0], ticks[ticks.length - 1]]} ticks={ticks as number[]} tickFormatter={(v: number) => figure(v, digits)} {...axisStyle} />
+          <YAxis {...axis} {...axisStyle} />
           <Tooltip
             labelFormatter={(v) => label(Number(v))}
             formatter={(v) => `${figure(steps ? Math.abs(Number(v)) : Number(v))} ${hover}`}
