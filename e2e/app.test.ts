@@ -227,6 +227,28 @@ describe("what the year is made of", () => {
     await browser.exact();
     expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
   });
+  it("summer time and holidays are saved and undone; a day no month has is refused", async () => {
+    await go("/p/clinic/place?view=calendar");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    const { document: first } = await api<{ document: Project }>("/api/projects/clinic");
+    await choose("Summer time", "yes");
+    await type("Summer time to, day", "32");
+    await browser.text("main", (t) => /There is no 32 October|at most 31/.test(t));
+    await type("Summer time to, day", "20");
+    await (await browser.button("Add a holiday")).click();
+    await type("Day of Holiday, day", "9");
+    const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) =>
+      r.document.calendar.holidays.some((h) => h.name === "Holiday" && h.day === 9),
+    );
+    expect(saved.document.calendar.daylightSaving).toEqual({ from: [3, 29], to: [10, 20] });
+    await browser.exact();
+    for (let i = 0; i < 4; i++) await (await browser.button("Undo")).click();
+    await browser.exact();
+    expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
+    const undone = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.calendar.daylightSaving === null);
+    expect(undone.document.calendar.holidays).toEqual(first.calendar.holidays);
+  });
   it("a measured leap year is read with its calendar and its 29 February; one that is not whole is refused by line", async () => {
     await go("/p/clinic/place");
     await browser.exact();
@@ -467,6 +489,7 @@ describe("every screen", () => {
     "/p/library/services?view=peaks",
     "/p/library/place?view=run",
     "/p/library/place?view=surroundings",
+    "/p/library/place?view=calendar",
     "/p/library/results?view=flows&of=reading",
     "/p/library/results?view=comfort",
     "/p/library/results?view=daylight",

@@ -5,6 +5,7 @@ import { InputRow, TypeInputRow } from "../ui/InputRow.tsx";
 import { Tally } from "../ui/Tally.tsx";
 import { ProblemsDrawer } from "../ui/ProblemsDrawer.tsx";
 import { Fabric } from "./fabric/Fabric.tsx";
+import { CalendarSettings } from "./place/CalendarSettings.tsx";
 import { Place } from "./place/Place.tsx";
 import { RunSettings } from "./place/RunSettings.tsx";
 import { Services } from "./services/Services.tsx";
@@ -157,15 +158,45 @@ describe("the desks", () => {
     expect(rendered(<Place />).text).toContain("typical, 365 days");
     show(clinic, live({ weather: { ...glance, year: 2028, days: 366 } }));
     expect(rendered(<Place />).text).toContain("2028, 366 days");
-    // the calendar beside it
-    const named = (year: number): Project => ({ ...clinic, calendar: { ...clinic.calendar, year } });
-    show(named(2029), live({ weather: { ...glance, year: 2028, days: 366 } }));
-    expect(rendered(<Place />).text).toContain("the weather was measured in 2028");
-    show(named(2028), live({ weather: { ...glance, year: null, days: 365 } }));
-    expect(rendered(<Place />).text).toContain("the weather has no 29 February");
-    show(named(2028), live({ weather: { ...glance, year: 2028, days: 366 } }));
-    expect(rendered(<Place />).text).toContain("fixes the weekdays");
     query.text = "";
+  });
+  it("Calendar has year, summer time and holidays, and says where it is not the weather's", () => {
+    const glance = {
+      name: "x",
+      monthly: { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] },
+      heatingDegreeDays: 1,
+      coolingDegreeDays: 1,
+      min: 0,
+      max: 1,
+    };
+    const at = (calendar: Partial<Project["calendar"]>, weather: { year: number | null; days: number }) => {
+      show({ ...clinic, calendar: { ...clinic.calendar, ...calendar } }, live({ weather: { ...glance, ...weather } }));
+      return rendered(<CalendarSettings />);
+    };
+    const typical = at({ year: null, firstWeekday: 2, daylightSaving: null, holidays: [] }, { year: null, days: 365 });
+    expect(typical.value("Kind of year")).toBe("typical");
+    expect(typical.value("First weekday")).toBe("Wednesday");
+    expect(typical.value("Summer time")).toBe("never");
+    expect(typical.text).not.toContain("●");
+    expect(at({ year: 2029 }, { year: 2028, days: 366 }).text).toContain("the weather was measured in 2028");
+    expect(at({ year: 2028 }, { year: null, days: 365 }).text).toContain("the weather has no 29 February");
+    const named = at({ year: 2028 }, { year: 2028, days: 366 });
+    expect(named.value("Calendar year")).toBe("2028");
+    expect(named.text).not.toMatch(/measured in|no 29 February/);
+    const kept = at(
+      {
+        daylightSaving: { from: [3, 29], to: [10, 24] },
+        holidays: [
+          { id: "b", name: "Harvest", month: 9, day: 3 },
+          { id: "a", name: "New year", month: 1, day: 1 },
+        ],
+      },
+      { year: null, days: 365 },
+    );
+    expect([kept.value("Summer time from, day"), kept.value("Summer time from, month")]).toEqual(["29", "March"]);
+    expect([kept.value("Summer time to, day"), kept.value("Summer time to, month")]).toEqual(["24", "October"]);
+    expect(kept.table("Holidays")).toHaveLength(3);
+    expect(kept.value("Day of Harvest, month")).toBe("September");
   });
   it("Calculation marks what is not as usual, and only that", () => {
     expect(rendered(<RunSettings />).text).not.toContain("●");
@@ -173,8 +204,8 @@ describe("the desks", () => {
     const t = rendered(<RunSettings />);
     expect(t.text.match(/●/g)).toHaveLength(2);
     expect(t.value("Sky")).toBe("isotropic");
-    expect(t.value("First day of the month")).toBe("29");
-    expect(t.value("First month")).toBe("February");
+    expect(t.value("First day, day")).toBe("29");
+    expect(t.value("First day, month")).toBe("February");
   });
   it("problems say whether the year runs, and offer a fix where there is one", () => {
     const fix = { label: "Give it a zone of its own", changes: [] };

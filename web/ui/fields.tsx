@@ -1,7 +1,7 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
-import { limitSentence, type Origin, type Problem } from "@arroyo/core";
+import { LEAP_YEAR, limitSentence, type Origin, type Problem } from "@arroyo/core";
 import { digitsFor, figure, readNumber } from "./format.ts";
 
 /** Mark and words that tell where a value comes from. */
@@ -182,6 +182,33 @@ export function SelectInput({ value, label, options, onChange, width = "150px", 
         </option>
       ))}
     </chakra.select>
+  );
+}
+
+const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
+
+/** A day and a month; of a shorter month chosen the last day is taken. */
+export function DateInput({
+  label,
+  value,
+  onCommit,
+}: {
+  label: string;
+  value: readonly [month: number, day: number];
+  onCommit: (date: [month: number, day: number]) => string | null;
+}) {
+  const [month, day] = value;
+  return (
+    <Box as="span" display="inline-flex" alignItems="flex-start" gap="1">
+      <NumberInput label={`${label}, day`} width="34px" value={day} digits={0} onCommit={(v) => onCommit([month, v])} />
+      <SelectInput
+        label={`${label}, month`}
+        width="100px"
+        value={String(month)}
+        options={MONTHS.map((name, i) => ({ value: String(i + 1), label: name }))}
+        onChange={(v) => onCommit([Number(v), Math.min(day, LEAP_YEAR.monthDays[Number(v) - 1])])}
+      />
+    </Box>
   );
 }
 

@@ -1,6 +1,22 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { COMMON_YEAR, dateInRun, dateOfDay, dayExists, dayOfYear, inRange, isLeapYear, LEAP_DAY, LEAP_YEAR, runDays, weekdayOfYear } from "./index.ts";
+import { boxProject } from "../verification/box.ts";
+import {
+  checkReferences,
+  COMMON_YEAR,
+  dateInRun,
+  dateOfDay,
+  dayExists,
+  dayOfYear,
+  describeChange,
+  inRange,
+  isLeapYear,
+  LEAP_DAY,
+  LEAP_YEAR,
+  runDays,
+  setChange,
+  weekdayOfYear,
+} from "./index.ts";
 
 const calendar = (year: number | null) => ({ firstWeekday: 0, holidays: [], daylightSaving: null, year });
 const DAY = 86400000;
@@ -83,5 +99,33 @@ describe("the days of a run", () => {
     const { day, year } = runDays(calendar(2028), COMMON_YEAR, 363, 4);
     expect([...day]).toEqual([363, 364, 0, 1]);
     expect([...year]).toEqual([0, 0, 1, 1]);
+  });
+});
+
+describe("changes of the calendar in words", () => {
+  it("tell dates and weekdays as they are said", () => {
+    const p = boxProject();
+    const to = (path: string[], value: unknown): string => {
+      const w = describeChange(p, setChange(p, path, value));
+      return `${w.thing}: ${w.from} → ${w.to}`;
+    };
+    expect(to(["calendar", "daylightSaving"], { from: [3, 29], to: [10, 24] })).toBe("summer time: none → 29 March to 24 October");
+    expect(to(["calendar", "firstWeekday"], 3)).toBe("weekday of 1 January: Monday → Thursday");
+    expect(to(["run", "period"], { from: [2, 29], days: 2.5 })).toBe("period of the run: none → 2.5 days from 29 February");
+  });
+});
+
+describe("dates that are none", () => {
+  it("are told by their place, in schedules, summer time, holidays and the period", () => {
+    const p = boxProject();
+    p.calendar = { ...p.calendar, holidays: [{ id: "h", name: "H", month: 4, day: 31 }], daylightSaving: { from: [2, 30], to: [10, 1] } };
+    p.run = { ...p.run, period: { from: [6, 31], days: 2 } };
+    p.schedules.day.weeks[0].to = [11, 31];
+    const told = checkReferences(p).map((x) => `${x.path}: ${x.message}`);
+    expect(told).toContain("calendar/holidays/h: There is no 31 April.");
+    expect(told).toContain("calendar/daylightSaving/from: There is no 30 February.");
+    expect(told).toContain("run/period/from: There is no 31 June.");
+    expect(told.some((t) => t.startsWith("schedules/day/weeks/") && t.endsWith("There is no 31 November."))).toBe(true);
+    expect(checkReferences(boxProject())).toEqual([]);
   });
 });

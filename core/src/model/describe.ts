@@ -1,3 +1,4 @@
+import { dateText } from "./calendar.ts";
 import { valueAt } from "./changes.ts";
 import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
@@ -28,7 +29,13 @@ const LEAVES: Record<string, string> = {
   conductivity: "conductivity",
   sensible: "heat recovery",
   width: "width",
+  daylightSaving: "summer time",
+  firstWeekday: "weekday of 1 January",
+  period: "period of the run",
+  year: "calendar year",
+  sky: "sky",
 };
+const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 /** A change in words: the things on its way by name, the value before and after. */
 export function describeChange(project: Project, change: Change): ChangeWords {
@@ -46,9 +53,13 @@ export function describeChange(project: Project, change: Change): ChangeWords {
   const value = (v: unknown): string => {
     if (v === undefined) return inputs ? "inherited" : "—";
     if (v === null) return inputs ? (inputSpec(leaf)?.nullMeans ?? "none") : "none";
+    if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAYS[v] ?? String(v);
     if (typeof v === "number") return inputs ? inputWords(leaf, v) : quantityWords(leaf, v);
     if (typeof v === "string") return nameOf(project, v) ?? v;
-    const named = v as { name?: string };
+    const named = v as { name?: string; from?: [number, number]; to?: [number, number]; days?: number };
+    // stretches of the year, of summer time and of a run
+    if (Array.isArray(named.from) && Array.isArray(named.to)) return `${dateText(...named.from)} to ${dateText(...named.to)}`;
+    if (Array.isArray(named.from) && typeof named.days === "number") return `${rounded(named.days)} days from ${dateText(...named.from)}`;
     return typeof named.name === "string" ? named.name : "changed";
   };
   if (change.op === "insert") return { thing: names.join(", ") || change.path[0], from: "—", to: `new: ${value(change.value)}` };

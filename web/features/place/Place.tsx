@@ -1,22 +1,22 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
-import { useRef, useState, type ReactNode } from "react";
+import { useRef, useState } from "react";
 import { Area, Bar, CartesianGrid, ComposedChart, Line as ChartLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { isLeapYear, setChange, type Problem, type Project } from "@arroyo/core";
+import { setChange, type Problem, type Project } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { digitsFor, figure, monthNames } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
-import type { WeatherGlance } from "../../live/messages.ts";
 import { useStore } from "../store.ts";
+import { CalendarSettings } from "./CalendarSettings.tsx";
 import { GroundRows } from "./GroundRows.tsx";
 import { RunSettings } from "./RunSettings.tsx";
 import { Surroundings } from "./Surroundings.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 
-const views = { weather: "Weather year", surroundings: "Surroundings", run: "Calculation" } as const;
+const views = { weather: "Weather year", surroundings: "Surroundings", calendar: "Calendar", run: "Calculation" } as const;
 type View = keyof typeof views;
 
 const siteFields = [
@@ -26,17 +26,6 @@ const siteFields = [
   { key: "timeZone", label: "Time zone", unit: "h", digits: 1, help: "Hours ahead of UTC, standard time." },
   { key: "planNorth", label: "Top of plan faces", unit: "° from N", digits: 1, help: "True direction of the top of the plan, clockwise from north." },
 ] as const;
-
-/** What a calendar year means for the weather in use. */
-function yearNote(year: number, weather: WeatherGlance | null): ReactNode {
-  if (weather?.year && weather.year !== year)
-    return (
-      <Text as="span" color="clay">
-        the weather was measured in {String(weather.year)}
-      </Text>
-    );
-  return isLeapYear(year) && weather?.days === 365 ? "fixes the weekdays; the weather has no 29 February" : "fixes the weekdays";
-}
 
 /** Site and weather at a glance. */
 export function Place() {
@@ -94,39 +83,20 @@ export function Place() {
             />
           </Row>
           <GroundRows />
-          <Head>Calendar</Head>
-          <Row label="1 January is a">
-            <SelectInput
-              label="First weekday"
-              value={String(project.calendar.firstWeekday)}
-              options={["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"].map((d, i) => ({ value: String(i), label: d }))}
-              onChange={(v) => edit("First weekday", [setChange(project, ["calendar", "firstWeekday"], Number(v))])}
-            />
-          </Row>
-          <Row
-            label="Year"
-            title="A calendar year fixes the weekdays; without one the year is typical and begins on the weekday above"
-            note={project.calendar.year ? yearNote(project.calendar.year, weather) : undefined}
-          >
-            {project.calendar.year ? (
-              <>
-                <NumberInput
-                  label="Calendar year"
-                  value={project.calendar.year}
-                  digits={0}
-                  plain
-                  onCommit={(v) => firstMessage(edit(`Year ${v}`, [setChange(project, ["calendar", "year"], v)]))}
-                />
-                <Act onClick={() => edit("Typical year", [setChange(project, ["calendar", "year"], null)])}>×</Act>
-              </>
-            ) : (
-              <Act onClick={() => edit("Year 2026", [setChange(project, ["calendar", "year"], 2026)])}>typical</Act>
-            )}
-          </Row>
         </Box>
       </Side>
       <Middle label={views[view]}>
-        {view === "run" ? <RunSettings /> : view === "surroundings" ? <Surroundings /> : weather ? <Bands /> : <Box h="520px" aria-busy="true" />}
+        {view === "run" ? (
+          <RunSettings />
+        ) : view === "surroundings" ? (
+          <Surroundings />
+        ) : view === "calendar" ? (
+          <CalendarSettings />
+        ) : weather ? (
+          <Bands />
+        ) : (
+          <Box h="520px" aria-busy="true" />
+        )}
       </Middle>
       <Inspector title="Weather year" about={project.weather.kind === "normals" ? "made from twelve monthly normals, the same every time" : "read from a file"}>
         {weather && (

@@ -1,20 +1,13 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import { DEFAULT_RUN, LEAP_YEAR, setChange, type Project, type RunOptions } from "@arroyo/core";
-import { Act, firstMessage, NumberInput, SelectInput, Unit } from "../../ui/fields.tsx";
+import { DEFAULT_RUN, setChange, type Project, type RunOptions } from "@arroyo/core";
+import { Act, DateInput, firstMessage, NumberInput, SelectInput, Unit } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
 /** Coefficients to begin typing from, W/m²K: typical, unverified. */
 const TYPED_INSIDE = { kind: "typed", wall: 3.1, floor: 1.0, ceiling: 1.0, glass: 3.1 } as const;
 const TYPED_OUTSIDE = { kind: "typed", wall: 15, roof: 15, floor: 10, glass: 15 } as const;
-const monthOptions = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"].map(
-  (label, i) => ({
-    value: String(i + 1),
-    label,
-  }),
-);
-
 /** How the year is computed: every choice with what it means, each on a sane default. */
 export function RunSettings() {
   const project = useStore((s) => s.project) as Project;
@@ -84,25 +77,10 @@ export function RunSettings() {
             <Box whiteSpace="nowrap">
               <Unit>days from</Unit>
             </Box>
-            <NumberInput
-              label="First day of the month"
-              width="34px"
-              value={run.period.from[1]}
-              digits={0}
-              onCommit={(v) =>
-                set("period", { from: [(run.period as NonNullable<RunOptions["period"]>).from[0], v], days: run.period?.days ?? 31 }, `from day ${v}`)
-              }
-            />
-            <SelectInput
-              label="First month"
-              width="100px"
-              value={String(run.period.from[0])}
-              options={monthOptions}
-              onChange={(v) => {
-                // of a shorter month the last day
-                const day = Math.min(run.period?.from[1] ?? 1, LEAP_YEAR.monthDays[Number(v) - 1]);
-                set("period", { from: [Number(v), day], days: run.period?.days ?? 31 }, `from month ${v}`);
-              }}
+            <DateInput
+              label="First day"
+              value={run.period.from}
+              onCommit={([month, day]) => set("period", { from: [month, day], days: run.period?.days ?? 31 }, `from ${day}/${month}`)}
             />
           </Flex>
         )}
@@ -215,7 +193,8 @@ export function RunSettings() {
   );
 }
 
-function Setting({ name, about, usual, children }: { name: string; about: string; usual: boolean; children: ReactNode }) {
+/** One choice: its name, what it means, whether it is as usual, and the choice itself. */
+export function Setting({ name, about, usual, children }: { name: string; about: string; usual: boolean; children: ReactNode }) {
   return (
     <Flex gap="4" py="1.5" borderBottom="1px solid" borderColor="line" align="flex-start">
       <Box flex="1">
