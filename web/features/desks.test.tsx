@@ -115,6 +115,16 @@ describe("the tally", () => {
   });
 });
 
+/** What Place shows of some weather year. */
+const glance = {
+  name: "x",
+  monthly: { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] },
+  heatingDegreeDays: 1,
+  coolingDegreeDays: 1,
+  min: 0,
+  max: 1,
+};
+
 describe("the desks", () => {
   it("Fabric lists every assembly with its U", () => {
     const t = rendered(<Fabric />).text;
@@ -145,14 +155,6 @@ describe("the desks", () => {
     }
   });
   it("Place tells a typical year from a measured one", () => {
-    const glance = {
-      name: "x",
-      monthly: { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] },
-      heatingDegreeDays: 1,
-      coolingDegreeDays: 1,
-      min: 0,
-      max: 1,
-    };
     query.text = "view=run";
     show(clinic, live({ weather: { ...glance, year: null, days: 365 } }));
     expect(rendered(<Place />).text).toContain("typical, 365 days");
@@ -161,14 +163,6 @@ describe("the desks", () => {
     query.text = "";
   });
   it("Calendar has year, summer time and holidays, and says where it is not the weather's", () => {
-    const glance = {
-      name: "x",
-      monthly: { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] },
-      heatingDegreeDays: 1,
-      coolingDegreeDays: 1,
-      min: 0,
-      max: 1,
-    };
     const at = (calendar: Partial<Project["calendar"]>, weather: { year: number | null; days: number }) => {
       show({ ...clinic, calendar: { ...clinic.calendar, ...calendar } }, live({ weather: { ...glance, ...weather } }));
       return rendered(<CalendarSettings />);
