@@ -1,7 +1,7 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
-import { LEAP_YEAR, limitSentence, type Origin, type Problem } from "@arroyo/core";
+import { LEAP_YEAR, limitSentence, MONTH_NAMES, type Origin, type Problem } from "@arroyo/core";
 import { digitsFor, figure, readNumber } from "./format.ts";
 
 /** Mark and words that tell where a value comes from. */
@@ -185,8 +185,6 @@ export function SelectInput({ value, label, options, onChange, width = "150px", 
   );
 }
 
-const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
-
 /** A day and a month; of a shorter month chosen the last day is taken. */
 export function DateInput({
   label,
@@ -205,7 +203,7 @@ export function DateInput({
         label={`${label}, month`}
         width="100px"
         value={String(month)}
-        options={MONTHS.map((name, i) => ({ value: String(i + 1), label: name }))}
+        options={MONTH_NAMES.map((name, i) => ({ value: String(i + 1), label: name }))}
         onChange={(v) => onCommit([Number(v), Math.min(day, LEAP_YEAR.monthDays[Number(v) - 1])])}
       />
     </Box>

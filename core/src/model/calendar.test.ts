@@ -57,7 +57,7 @@ describe("a range of dates", () => {
         expect(inRange(inLeap, from, to, LEAP_YEAR)).toBe(inRange(d, from, to));
         // 29 February belongs to every range with 28 February in it
         expect(inRange(LEAP_DAY, from, to, LEAP_YEAR)).toBe(inRange(LEAP_DAY - 1, from, to));
-        // and its complement holds what it does not
+        // in a common year it is told by the days of the year
         const [first, last] = [dayOfYear(...from), dayOfYear(...to)];
         expect(inRange(d, from, to)).toBe(first <= last ? d >= first && d <= last : d >= first || d <= last);
       }),

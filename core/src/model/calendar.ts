@@ -22,6 +22,8 @@ export const LEAP_YEAR = yearDays(29);
 /** Day of 29 February in a leap year, and of 1 March in a common one. */
 export const LEAP_DAY = 59;
 
+export const WEEKDAY_NAMES = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
 /** Gregorian calendar. */
 export const isLeapYear = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
 
@@ -36,9 +38,9 @@ export function dayOfYear(month: number, day: number, year: YearDays = COMMON_YE
   return year.monthStart[month - 1] + day - 1;
 }
 
-const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
+export const MONTH_NAMES = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
 /** "31 April". */
-export const dateText = (month: number, day: number): string => `${day} ${MONTHS[month - 1]}`;
+export const dateText = (month: number, day: number): string => `${day} ${MONTH_NAMES[month - 1]}`;
 
 /** Month 1…12 and day 1…31 of a day of the year. @param day from 0 */
 export function dateOfDay(day: number, year: YearDays = COMMON_YEAR): [month: number, day: number] {
@@ -69,6 +71,10 @@ export const dayExists = (month: number, day: number): boolean =>
  */
 export const keepsLeapDay = (calendar: Project["calendar"], later = 0): boolean => typeof calendar.year !== "number" || isLeapYear(calendar.year + later);
 
+/** Whether a year of a run passes over the 29 February its weather has. @param later years after the calendar's first */
+export const passesLeapDay = (calendar: Project["calendar"], weather: YearDays, later = 0): boolean =>
+  weather.days > COMMON_YEAR.days && !keepsLeapDay(calendar, later);
+
 /** The days of a run one after the other. */
 export interface RunDays {
   /** Day of the weather year of each. */
@@ -81,11 +87,10 @@ export interface RunDays {
 export function runDays(calendar: Project["calendar"], weather: YearDays, first: number, count: number): RunDays {
   const day = new Int32Array(count);
   const year = new Int32Array(count);
-  const leap = weather.days > COMMON_YEAR.days;
   let [d, y] = [first, 0];
   for (let i = 0; i < count; i++, d++) {
     if (d >= weather.days) [d, y] = [d - weather.days, y + 1];
-    if (leap && d === LEAP_DAY && !keepsLeapDay(calendar, y)) d++;
+    if (d === LEAP_DAY && passesLeapDay(calendar, weather, y)) d++;
     day[i] = d;
     year[i] = y;
   }

@@ -1,4 +1,4 @@
-import { dateText } from "./calendar.ts";
+import { dateText, WEEKDAY_NAMES } from "./calendar.ts";
 import { valueAt } from "./changes.ts";
 import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
@@ -35,7 +35,6 @@ const LEAVES: Record<string, string> = {
   year: "calendar year",
   sky: "sky",
 };
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 /** A change in words: the things on its way by name, the value before and after. */
 export function describeChange(project: Project, change: Change): ChangeWords {
@@ -53,7 +52,7 @@ export function describeChange(project: Project, change: Change): ChangeWords {
   const value = (v: unknown): string => {
     if (v === undefined) return inputs ? "inherited" : "—";
     if (v === null) return inputs ? (inputSpec(leaf)?.nullMeans ?? "none") : "none";
-    if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAYS[v] ?? String(v);
+    if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAY_NAMES[v] ?? String(v);
     if (typeof v === "number") return inputs ? inputWords(leaf, v) : quantityWords(leaf, v);
     if (typeof v === "string") return nameOf(project, v) ?? v;
     const named = v as { name?: string; from?: [number, number]; to?: [number, number]; days?: number };

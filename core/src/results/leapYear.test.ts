@@ -133,6 +133,9 @@ describe("beside the run", () => {
     expect(winter).toBeLessThanOrEqual(61);
     const broken = { ...leap, infrared: null, pressure: leap.pressure.slice() };
     expect(() => run(named(box(), 2028), { ...broken, pressure: broken.pressure.fill(NaN, 8783) })).toThrow(/In hour 8784 of the weather year/);
+    // in a common year too, which would pass over a day of it
+    expect(() => run(named(box(), 2027), { ...broken, pressure: leap.pressure.slice().fill(NaN, 8783) })).toThrow(/In hour 8784 of the weather year/);
+    expect(() => run(named(box(), 2027), { ...leap, windSpeed: common.windSpeed })).toThrow(/has 8760 hours of wind speed; 8784 are needed/);
   });
   it("a sun study takes the day with February and with the year, and no other month", () => {
     const total = (w: WeatherYear, from: number, days: number): number => {

@@ -1,5 +1,5 @@
 import { canonicalJson, hashFloats, hashText, pow } from "../numeric/index.ts";
-import { daysOf, deriveWeather, shortYear, weatherHash, withoutLeapDay, type WeatherYear } from "../climate/index.ts";
+import { daysOf, deriveWeather, shortYear, weatherHash, weatherProblems, withoutLeapDay, type WeatherYear } from "../climate/index.ts";
 import {
   COMMON_YEAR,
   dateOfDay,
@@ -8,6 +8,7 @@ import {
   keepsLeapDay,
   LEAP_DAY,
   LEAP_YEAR,
+  passesLeapDay,
   runDays,
   type Problem,
   type Project,
@@ -56,7 +57,7 @@ export function seriesHash(result: Pick<RunResult, "series">): string {
 /** Days before each representative day of a short year that bring its states there. */
 const LEAD_DAYS = 3;
 
-const daysOfFirstYear = (project: Project, year: YearDays): number => (keepsLeapDay(project.calendar) ? year.days : COMMON_YEAR.days);
+const daysOfFirstYear = (project: Project, year: YearDays): number => (passesLeapDay(project.calendar, year) ? COMMON_YEAR.days : year.days);
 
 /**
  * First day of the weather year, from 0, and number of days a run covers: asked for, else the project's own period, else the year, which
@@ -75,7 +76,7 @@ function dayBefore(calendar: Project["calendar"], year: YearDays, day: number, b
   let d = day;
   for (let i = 0; i < back; i++) {
     d = (d + year.days - 1) % year.days;
-    if (year === LEAP_YEAR && d === LEAP_DAY && !keepsLeapDay(calendar)) d--;
+    if (d === LEAP_DAY && passesLeapDay(calendar, year)) d--;
   }
   return d;
 }
@@ -96,8 +97,9 @@ function calendarWarnings(project: Project, weather: WeatherYear, days: RunDays)
   return out;
 }
 
-/** The weather a run takes: without its 29 February where no year of the run has one. */
+/** The weather a run takes: without its 29 February where no year of the run has one; a broken one as it is, to be told by its own hours. */
 function weatherOfRun(project: Project, settings: RunSettings, weather: WeatherYear): WeatherYear {
+  if (weatherProblems(weather).length > 0) return weather;
   const { first, days } = periodOf(project, settings, daysOf(weather));
   const years = Math.ceil((first + days) / COMMON_YEAR.days);
   for (let y = 0; y < years; y++) if (keepsLeapDay(project.calendar, y)) return weather;

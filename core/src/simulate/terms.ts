@@ -1,6 +1,6 @@
 import type { Geometry } from "../geometry/index.ts";
 import { effective } from "../inputs/index.ts";
-import { COMMON_YEAR, keepsLeapDay, LEAP_DAY, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
+import { COMMON_YEAR, LEAP_DAY, passesLeapDay, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { windProfile } from "../fabric/index.ts";
 import { expandSchedule } from "../use/index.ts";
 import { TERM, type CompiledModel } from "./model.ts";
@@ -25,8 +25,8 @@ export function spaceTerms(
     let sum = 0;
     for (let h = 0; h < row.length; h++) sum += row[h];
     let left = row.length;
-    for (let y = 0; y < years && days.days > COMMON_YEAR.days; y++) {
-      if (keepsLeapDay(project.calendar, y)) continue;
+    for (let y = 0; y < years; y++) {
+      if (!passesLeapDay(project.calendar, days, y)) continue;
       for (let h = 0; h < 24; h++) sum -= row[y * days.hours + 24 * LEAP_DAY + h];
       left -= 24;
     }

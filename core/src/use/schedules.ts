@@ -6,6 +6,7 @@ import {
   keepsLeapDay,
   LEAP_DAY,
   LEAP_YEAR,
+  passesLeapDay,
   weekdayOfYear,
   type Project,
   type Schedule,
@@ -21,13 +22,14 @@ import {
 export function dayKinds(calendar: Project["calendar"], later = 0, days: YearDays = COMMON_YEAR): Uint8Array {
   const named = typeof calendar.year === "number" ? calendar.year + later : null;
   const leap = days.days > COMMON_YEAR.days;
+  const passed = passesLeapDay(calendar, days, later);
   // typical years follow one another with a day of the week more each, or two
   const first = named === null ? (calendar.firstWeekday + later * (days.days % 7)) % 7 : weekdayOfYear(named);
   // days the calendar has had beyond the place in the weather's year
-  const shift = (!leap && named !== null && isLeapYear(named) ? 1 : 0) - (leap && !keepsLeapDay(calendar, later) ? 1 : 0);
+  const shift = (!leap && named !== null && isLeapYear(named) ? 1 : 0) - (passed ? 1 : 0);
   const kinds = Uint8Array.from({ length: days.days }, (_, d) => (first + d + (d >= LEAP_DAY ? shift : 0)) % 7);
   for (const h of calendar.holidays) if (leap || h.month !== 2 || h.day !== 29) kinds[dayOfYear(h.month, h.day, days)] = 7;
-  if (leap && !keepsLeapDay(calendar, later)) kinds[LEAP_DAY] = kinds[LEAP_DAY + 1];
+  if (passed) kinds[LEAP_DAY] = kinds[LEAP_DAY + 1];
   return kinds;
 }
 
@@ -44,7 +46,7 @@ export function expandSchedule(schedule: Schedule, calendar: Project["calendar"]
 
 function expandYear(schedule: Schedule, calendar: Project["calendar"], later: number, days: YearDays): Float64Array {
   const kinds = dayKinds(calendar, later, days);
-  const passed = days.days > COMMON_YEAR.days && !keepsLeapDay(calendar, later) ? LEAP_DAY : -1;
+  const passed = passesLeapDay(calendar, days, later) ? LEAP_DAY : -1;
   const byDay = Array.from({ length: days.days }, (_, place) => {
     const d = place === passed ? place + 1 : place;
     let profile: readonly number[] | null = null;

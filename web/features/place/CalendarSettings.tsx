@@ -1,14 +1,13 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import { freeId, isLeapYear, setChange, type Change, type Project } from "@arroyo/core";
+import { freeId, isLeapYear, setChange, WEEKDAY_NAMES, type Change, type Project } from "@arroyo/core";
 import type { WeatherGlance } from "../../live/messages.ts";
 import { Act, DateInput, firstMessage, NumberInput, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
 import { Setting } from "./RunSettings.tsx";
 
-const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 /** Summer time to begin from, north and south of the equator: typical, unverified. */
 const SUMMER_TIME = { north: { from: [3, 29], to: [10, 24] }, south: { from: [10, 4], to: [4, 4] } } as const;
 
@@ -81,8 +80,8 @@ export function CalendarSettings() {
               width="104px"
               align="left"
               value={String(calendar.firstWeekday)}
-              options={WEEKDAYS.map((d, i) => ({ value: String(i), label: d }))}
-              onChange={(v) => set(`1 January is a ${WEEKDAYS[Number(v)]}`, "firstWeekday", Number(v))}
+              options={WEEKDAY_NAMES.map((d, i) => ({ value: String(i), label: d }))}
+              onChange={(v) => set(`1 January is a ${WEEKDAY_NAMES[Number(v)]}`, "firstWeekday", Number(v))}
             />
           </>
         )}
