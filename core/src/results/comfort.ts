@@ -70,8 +70,25 @@ export class Person {
   }
 }
 
+const ONE = { air: new Float64Array(1), radiant: new Float64Array(1), vapour: new Float64Array(1), vote: new Float64Array(1) };
+
 /** The vote of a person. @param air °C @param radiant °C @param vapour pressure of water vapour, Pa */
 export function voteOf(p: Person, air: number, radiant: number, vapour: number): number {
+  ONE.air[0] = air;
+  ONE.radiant[0] = radiant;
+  ONE.vapour[0] = vapour;
+  voteAt(p, ONE.air, ONE.radiant, ONE.vapour, 0, ONE.vote);
+  return ONE.vote[0];
+}
+
+/**
+ * The vote of a person in room `z` of many, into `votes[z]`: numbers handed over in arrays leave nothing on the heap.
+ * @param airs °C, [room] @param radiants °C, [room] @param vapours pressure of water vapour, Pa, [room] @param votes 1, [room]
+ */
+export function voteAt(p: Person, airs: Float64Array, radiants: Float64Array, vapours: Float64Array, z: number, votes: Float64Array): void {
+  const air = airs[z];
+  const radiant = radiants[z];
+  const vapour = vapours[z];
   const { icl, fcl, forced, radiation, skin, clothed } = p;
   const tr4 = fourth(radiant + 273);
   let t = p.near === p.near ? p.near : air + (35.5 - air) / p.guess;
@@ -96,7 +113,7 @@ export function voteOf(p: Person, air: number, radiant: number, vapour: number):
     p.dryBreath * (34 - air) -
     radiation * (fourth(t + 273) - tr4) -
     fcl * hc * (t - air);
-  return p.scale * load;
+  votes[z] = p.scale * load;
 }
 
 /** Predicted percentage of dissatisfied, % (ISO 7730:2005, eq. 5). */

@@ -3,7 +3,7 @@ import { dateOfDay, LEAP_DAY, LEAP_YEAR, type Project } from "../model/index.ts"
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
 import { FLOW, FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
-import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteOf } from "./comfort.ts";
+import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
 
@@ -74,6 +74,7 @@ export class RunLog {
   private readonly bandNone: Float64Array;
   private readonly hourAir: Float64Array;
   private readonly hourRadiant: Float64Array;
+  private readonly hourVapour: Float64Array;
   private readonly hourVote: Float64Array;
   private readonly running: Float64Array;
   /** People of each zone by winter and summer clothing, [zone·2 + summer]; limits of the adaptive bands on the day they were last asked for. */
@@ -123,6 +124,7 @@ export class RunLog {
     this.bandNone = f(zones * BANDS);
     this.hourAir = f(zones);
     this.hourRadiant = f(zones);
+    this.hourVapour = f(zones);
     this.hourVote = f(zones);
     this.running = runningMeans(dailyMeans(weather));
     this.people = Array.from({ length: 2 * zones }, (_, i) => {
@@ -263,7 +265,7 @@ export class RunLog {
 
   /** Comfort of the hour where people are. */
   private comfort(kernel: YearKernel, hour: number): void {
-    const { model, votes, limits, hourVote, hourAir, hourRadiant, people, peopleHours, bandNone, bandCold, bandWarm } = this;
+    const { model, votes, limits, hourVote, hourAir, hourRadiant, hourVapour, people, peopleHours, bandNone, bandCold, bandWarm } = this;
     const { zones, stepsPerHour } = model;
     const { occupied, humidityRatio } = kernel.record;
     const { weight } = this.peak;
@@ -280,17 +282,18 @@ export class RunLog {
       const present = occupied[z] === 1;
       hourVote[z] = NaN;
       if (!present && !asked) continue;
-      const air = hourAir[z] / stepsPerHour;
-      const radiant = hourRadiant[z] / stepsPerHour;
-      const pmv = voteOf(people[2 * z + season], air, radiant, vapourPressure(humidityRatio[z], pressure));
-      hourVote[z] = pmv;
+      hourAir[z] /= stepsPerHour;
+      hourRadiant[z] /= stepsPerHour;
+      hourVapour[z] = vapourPressure(humidityRatio[z], pressure);
+      voteAt(people[2 * z + season], hourAir, hourRadiant, hourVapour, z, hourVote);
       if (!present) continue;
+      const pmv = hourVote[z];
       peopleHours[z] += weight;
       votes.sum[z] += weight * pmv;
       votes.dissatisfied[z] += weight * dissatisfied(pmv);
       if (pmv < votes.min[z]) votes.min[z] = pmv;
       if (pmv > votes.max[z]) votes.max[z] = pmv;
-      const operative = 0.5 * (air + radiant);
+      const operative = 0.5 * (hourAir[z] + hourRadiant[z]);
       for (let b = 0; b < BANDS; b++) {
         const low = limits[2 * b];
         if (low !== low) bandNone[z * BANDS + b] += weight;

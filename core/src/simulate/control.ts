@@ -36,13 +36,15 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const { airTemperature, radiantTemperature, heatTarget, coolTarget, occupied } = r;
   const outdoorAir = TERM.outdoorAir * zones;
   const airLeakage = TERM.airLeakage * zones;
-  const { outdoor, density } = b;
+  const { outdoor, density, supplyDensity } = b;
+  const { optimumStart, mayOpen } = m;
+  const { extraKind, extraMost } = s;
   for (let z = 0; z < zones; z++) {
     const inUse = scheduled[conditioning[z]] >= 0.5;
     const air = airTemperature[z];
     airStart[z] = air;
     const sensed = air + radiantWeight[z] * (radiantTemperature[z] - air);
-    const early = !inUse && m.optimumStart[z] > 0 && startsEarly(m, s, z, hour, k, sensed);
+    const early = !inUse && optimumStart[z] > 0 && startsEarly(m, s, z, hour, k, sensed);
     if (inUse && startKind[z] !== 0) {
       learnRate(s, z, sensed);
       startKind[z] = 0;
@@ -58,13 +60,13 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     const cooled = cool === cool;
     const middle = heated ? (cooled ? 0.5 * (heat + cool) : heat + HALF_BAND) : FREE_MIDDLE;
     const useful = outdoor < air ? air < middle : air > middle;
-    airFlow[z] = t[outdoorAir + z] * m.airDensity;
+    airFlow[z] = t[outdoorAir + z] * supplyDensity;
     airSupply[z] = useful ? recoverySensible[z] : 0;
     infiltrationFlow[z] = t[airLeakage + z] * density;
-    if (m.mayOpen[z] === 1) extraAir(m, s, z);
+    if (mayOpen[z] === 1) extraAir(m, s, z);
     else {
-      s.extraKind[z] = EXTRA.NONE;
-      s.extraMost[z] = 0;
+      extraKind[z] = EXTRA.NONE;
+      extraMost[z] = 0;
     }
   }
   for (const l of m.leaks) {
@@ -75,7 +77,7 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
         : leakageFlow(l.size, m.leak, air - b.outdoor, b.wind);
     s.infiltrationFlow[l.zone] += flow * s.scheduled[l.schedule] * b.density;
   }
-  for (let p = 0; p < m.passFlow.length; p++) s.passNow[p] = m.passFlow[p] * s.scheduled[m.passSchedule[p]] * m.airDensity;
+  for (let p = 0; p < m.passFlow.length; p++) s.passNow[p] = m.passFlow[p] * s.scheduled[m.passSchedule[p]] * supplyDensity;
 }
 
 /** Whether a zone out of use begins now to meet its set-point when use begins. */

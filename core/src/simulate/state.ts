@@ -40,6 +40,8 @@ export interface Boundary {
   month: number;
   density: number;
   cp: number;
+  /** Density of the air that flows are given for, as in the model, kg/m³: read here, since a number read from a model of more than one shape becomes an object on the heap. */
+  readonly supplyDensity: number;
 }
 
 /** What one step leaves behind for its reader; arrays are reused by the next step. */
@@ -102,7 +104,18 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
   const glass = m.exterior - m.groundEnd;
   const classes = m.classCos.length;
   const hourTerms = f(TERMS * zones);
-  const boundary: Boundary = { outdoor: 0, ratio: 0, pressure: 0, sky: 0, wind: 0, windDirection: 0, month: 0, density: 1.2, cp: 1006 };
+  const boundary: Boundary = {
+    outdoor: 0,
+    ratio: 0,
+    pressure: 0,
+    sky: 0,
+    wind: 0,
+    windDirection: 0,
+    month: 0,
+    density: 1.2,
+    cp: 1006,
+    supplyDensity: m.airDensity,
+  };
   const record: StepRecord = {
     airTemperature: f(zones),
     radiantTemperature: f(zones),

@@ -192,17 +192,19 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel): 
   const { zones, dt } = m;
   const { hourTerms: t, boundary: b } = s;
   const { humidityRatio: w, humidification, dehumidification, airTemperature, cooling, extraFlow } = s.record;
-  const { work, solution } = s;
+  const { work, solution, airSupply, airFlow, infiltrationFlow } = s;
+  const { zoneVolume, moistureCapacity, recoveryLatent } = m;
+  const { ratio, pressure, supplyDensity } = b;
   const coupled = s.passNow.length > 0;
   humidification.fill(0);
   dehumidification.fill(0);
   if (coupled) work.fill(0);
   for (let z = 0; z < zones; z++) {
-    const mass = (m.zoneVolume[z] * m.airDensity * m.moistureCapacity[z]) / dt;
-    const latent = s.airSupply[z] > 0 ? m.recoveryLatent[z] : 0;
-    const exchange = s.infiltrationFlow[z] + extraFlow[z] + s.airFlow[z] * (1 - latent);
+    const mass = (zoneVolume[z] * supplyDensity * moistureCapacity[z]) / dt;
+    const latent = airSupply[z] > 0 ? recoveryLatent[z] : 0;
+    const exchange = infiltrationFlow[z] + extraFlow[z] + airFlow[z] * (1 - latent);
     const source = (t[TERM.peopleLatent * zones + z] + t[TERM.applianceLatent * zones + z]) / LATENT_HEAT;
-    const drive = mass * w[z] + exchange * b.ratio + source;
+    const drive = mass * w[z] + exchange * ratio + source;
     if (coupled) {
       work[4 * z] += mass + exchange;
       work[4 * z + 3] = 1;
@@ -212,7 +214,7 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel): 
     }
     const whole = mass + exchange;
     w[z] = drive / whole;
-    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], whole, airTemperature[z], b.pressure, cooling[z]);
+    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], whole, airTemperature[z], pressure, cooling[z]);
   }
   if (!coupled) return;
   // humidity limits of coupled zones act on what the air of the others brings at the start of the step
@@ -227,7 +229,7 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel): 
   kernel.eliminate();
   for (let z = 0; z < zones; z++) {
     w[z] = solution[2 * z];
-    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], s.moistureWhole[z], airTemperature[z], b.pressure, cooling[z]);
+    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], s.moistureWhole[z], airTemperature[z], pressure, cooling[z]);
   }
 }
 
