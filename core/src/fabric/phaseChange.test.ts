@@ -61,6 +61,24 @@ describe("a wall by enthalpy", () => {
     expect(wall.layerMiddles()[1].molten).toBe(1);
     expect(wall.layerMiddles()[0].molten).toBe(0);
   });
+  it("is solved anew only where heat was booked or something begins or ends to melt", () => {
+    const pcm: Melting = { from: 22, to: 24, latentHeat: 80000 };
+    const wall = new MeltingWall(brick, [null, null, pcm], FILMS, 900);
+    wall.start(20, 20);
+    expect(wall.linearise()).toBe(true);
+    const cold = { ...wall.port };
+    // a pass in which all stays solid leaves nothing to do, whatever the heat
+    wall.settle(7.7 * 20, 7.7 * 20);
+    wall.settle(7.7 * 15, 7.7 * 21);
+    expect(wall.linearise()).toBe(false);
+    expect(wall.port).toEqual(cold);
+    // one in which the plaster begins to melt answers its room more weakly, and one back undoes it
+    wall.settle(7.7 * 20, 7.7 * 60);
+    expect(wall.port.d11).toBeLessThan(cold.d11);
+    wall.settle(7.7 * 20, 7.7 * 20);
+    expect(wall.port.d11).toBeCloseTo(cold.d11, 14);
+    expect(wall.port.p1).toBeCloseTo(cold.p1, 10);
+  });
   it("moves its front by the similarity solution, closer with shorter steps", () => {
     const exact = neumannFront(0.2, 800, 2000, 180000, 20, 24 * 3600);
     const miss = (dt: number): number => Math.abs(steppedFront(24 * 3600, dt) / exact - 1);

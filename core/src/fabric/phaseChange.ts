@@ -14,6 +14,10 @@ const MOST_CELLS = 60;
 const LEAST_CELLS = 2;
 /** Refinements of the enthalpy within one pass. */
 const ROUNDS = 12;
+/** What a node that melts is, in a linearisation. */
+const SOLID = 0;
+const MELTING = 1;
+const MOLTEN = 2;
 
 /**
  * A wall with melting layers: finite volumes in enthalpy, backward Euler, Newton on enthalpy, cells no
@@ -38,6 +42,14 @@ export class MeltingWall {
   private readonly unit1: Float64Array;
   private readonly slope: Float64Array;
   private readonly factor: Float64Array;
+  private readonly pivot: Float64Array;
+  /** Nodes that melt, and what each is of SOLID, MELTING and MOLTEN in the present linearisation. */
+  private readonly meltable: Int32Array;
+  private readonly regime: Int8Array;
+  private factored = false;
+  /** Whether the heat held is what the present linearisation is about. */
+  private current = false;
+  private readonly input = { outside: 0, inside: 0 };
   private readonly dt: number;
   private readonly middles: readonly number[];
 
@@ -48,30 +60,34 @@ export class MeltingWall {
     const to = [1];
     const conductance: number[] = [];
     const middles: number[] = [];
+    /** Resistance since the last node: nodes are the faces and the middles of cells, so that none melts in two layers. */
+    let since = 0;
+    const node = (heat: number, melt: number, m: Melting | null): void => {
+      conductance.push(1 / since);
+      capacity.push(heat);
+      latent.push(melt);
+      from.push(m ? m.from : 0);
+      to.push(m ? m.to : 1);
+    };
     layers.forEach((l, i) => {
       if (isPlane(l)) return;
       const mass = l.density * l.thickness;
       if (mass * l.specificHeat === 0) {
-        conductance.push(1 / l.resistance);
-        capacity.push(0);
-        latent.push(0);
-        from.push(0);
-        to.push(1);
+        since += l.resistance;
         return;
       }
       const diffusivity = l.conductivity / (l.density * l.specificHeat);
       const cells = Math.max(LEAST_CELLS, Math.min(MOST_CELLS, Math.ceil(l.thickness / Math.sqrt(diffusivity * dt))));
       const m = melting[i] ?? null;
-      middles.push(capacity.length + 2 * Math.floor(cells / 2));
-      // each cell is a node of its own in the middle between two half resistances, so that one node never melts in two layers
+      middles.push(capacity.length + Math.floor(cells / 2));
+      const half = l.resistance / (2 * cells);
       for (let c = 0; c < cells; c++) {
-        conductance.push((2 * cells) / l.resistance, (2 * cells) / l.resistance);
-        capacity.push((mass * l.specificHeat) / cells, 0);
-        latent.push(m ? (mass * m.latentHeat) / cells : 0, 0);
-        from.push(m ? m.from : 0, 0);
-        to.push(m ? m.to : 1, 1);
+        since += half;
+        node((mass * l.specificHeat) / cells, m ? (mass * m.latentHeat) / cells : 0, m);
+        since = half;
       }
     });
+    node(0, 0, null);
     this.films = films;
     this.dt = dt;
     this.n = capacity.length;
@@ -89,6 +105,9 @@ export class MeltingWall {
     this.unit1 = f();
     this.slope = f();
     this.factor = f();
+    this.pivot = f();
+    this.meltable = Int32Array.from(Array.from(latent.keys()).filter((i) => latent[i] > 0));
+    this.regime = new Int8Array(this.meltable.length);
   }
 
   /** Starts on a straight line between two face temperatures, °C. */
@@ -101,6 +120,7 @@ export class MeltingWall {
       this.enthalpy[i] = this.enthalpyAt(i, this.temperature[i]);
       if (i + 1 < this.n) r += 1 / this.conductance[i];
     }
+    this.current = false;
   }
 
   private enthalpyAt(i: number, t: number): number {
@@ -130,7 +150,7 @@ export class MeltingWall {
   /** Share molten of each layer with mass taken at its middle, and its temperature, °C. */
   layerMiddles(): { temperature: number; molten: number }[] {
     return this.middles.map((i) => {
-      const t = this.temperature[i];
+      const t = this.temperatureAt(i, this.enthalpy[i]);
       const molten = this.latent[i] > 0 ? Math.max(0, Math.min(1, (t - this.from[i]) / (this.to[i] - this.from[i]))) : 0;
       return { temperature: t, molten };
     });
@@ -148,89 +168,109 @@ export class MeltingWall {
     return all > 0 ? s / all : 0;
   }
 
-  /** Linearises about the present temperatures: fills `port` for the coming solve of the zones. */
-  linearise(): void {
-    const { n, dt, capacity, latent, from, to, temperature, slope, known, unit0, unit1 } = this;
-    for (let i = 0; i < n; i++) {
-      const t = temperature[i];
-      const melts = latent[i] > 0 && t >= from[i] && t < to[i];
-      slope[i] = (capacity[i] + (melts ? latent[i] / (to[i] - from[i]) : 0)) / dt;
-      known[i] = slope[i] * t - (this.enthalpyAt(i, t) - this.enthalpy[i]) / dt;
-      unit0[i] = 0;
-      unit1[i] = 0;
+  /**
+   * Linearises about the present temperatures: fills `port` for the coming solve of the zones. The matrix depends on which
+   * nodes are melting alone, and what is known on the heat held: only what has changed is done anew.
+   * @returns whether anything was
+   */
+  linearise(): boolean {
+    const { n, dt, capacity, latent, from, to, temperature, slope, known, enthalpy, unit0, unit1, meltable, regime, port } = this;
+    let moved = !this.factored;
+    for (let j = 0; j < meltable.length; j++) {
+      const t = temperature[meltable[j]];
+      const now = t < from[meltable[j]] ? SOLID : t < to[meltable[j]] ? MELTING : MOLTEN;
+      if (now !== regime[j]) {
+        regime[j] = now;
+        moved = true;
+      }
     }
-    unit0[0] = 1;
-    unit1[n - 1] = 1;
-    this.eliminate();
-    const { port } = this;
+    if (!moved && this.current) return false;
+    if (moved) {
+      for (let i = 0; i < n; i++) slope[i] = capacity[i] / dt;
+      for (let j = 0; j < meltable.length; j++)
+        if (regime[j] === MELTING) slope[meltable[j]] += latent[meltable[j]] / (to[meltable[j]] - from[meltable[j]]) / dt;
+      this.factorise();
+      this.factored = true;
+      unit0.fill(0);
+      unit1.fill(0);
+      unit0[0] = 1;
+      unit1[n - 1] = 1;
+      this.solve(unit0);
+      this.solve(unit1);
+      port.d00 = unit0[0];
+      port.d01 = unit1[0];
+      port.d11 = unit1[n - 1];
+    }
+    // the enthalpy's straight line through the present regime, H = slope·Δt·T + rest: what was held less the rest
+    for (let i = 0; i < n; i++) known[i] = enthalpy[i] / dt;
+    for (let j = 0; j < meltable.length; j++) {
+      const i = meltable[j];
+      if (regime[j] === MELTING) known[i] += (latent[i] * from[i]) / (to[i] - from[i]) / dt;
+      else if (regime[j] === MOLTEN) known[i] -= latent[i] / dt;
+    }
+    this.solve(known);
     port.p0 = known[0];
     port.p1 = known[n - 1];
-    port.d00 = unit0[0];
-    port.d01 = unit1[0];
-    port.d11 = unit1[n - 1];
+    this.current = true;
+    return true;
   }
 
-  /** Solves (slope + K + films)·x = rhs for the three right-hand sides in place. */
-  private eliminate(): void {
-    const { n, conductance: k, slope, known, unit0, unit1, factor, films } = this;
+  /** Factors of slope + K + films, a symmetric tridiagonal matrix. */
+  private factorise(): void {
+    const { n, conductance: k, slope, factor, pivot, films } = this;
     let d = slope[0] + films[0] + k[0];
-    known[0] /= d;
-    unit0[0] /= d;
-    unit1[0] /= d;
+    pivot[0] = 1 / d;
     for (let i = 1; i < n; i++) {
-      const a = -k[i - 1];
-      factor[i] = a / d;
-      d = slope[i] + k[i - 1] + (i + 1 < n ? k[i] : films[1]) - a * factor[i];
-      known[i] = (known[i] - a * known[i - 1]) / d;
-      unit0[i] = (unit0[i] - a * unit0[i - 1]) / d;
-      unit1[i] = (unit1[i] - a * unit1[i - 1]) / d;
-    }
-    for (let i = n - 2; i >= 0; i--) {
-      known[i] -= factor[i + 1] * known[i + 1];
-      unit0[i] -= factor[i + 1] * unit0[i + 1];
-      unit1[i] -= factor[i + 1] * unit1[i + 1];
+      factor[i] = -k[i - 1] / d;
+      d = slope[i] + k[i - 1] + (i + 1 < n ? k[i] : films[1]) + k[i - 1] * factor[i];
+      pivot[i] = 1 / d;
     }
   }
 
-  /** Takes the inputs of a solve, W/m², and refines the temperatures with these inputs held. */
+  /** Solves (slope + K + films)·x = rhs in place. */
+  private solve(x: Float64Array): void {
+    const { n, factor, pivot } = this;
+    for (let i = 1; i < n; i++) x[i] -= factor[i] * x[i - 1];
+    x[n - 1] *= pivot[n - 1];
+    for (let i = n - 2; i >= 0; i--) x[i] = x[i] * pivot[i] - factor[i + 1] * x[i + 1];
+  }
+
+  /** Takes the inputs of a solve, W/m², and refines what melts with these inputs held. */
   settle(f0: number, f1: number): void {
-    const { n, temperature, known, unit0, unit1 } = this;
+    const { temperature, known, unit0, unit1, from, to, meltable, regime } = this;
+    this.input.outside = f0;
+    this.input.inside = f1;
     for (let round = 0; round < ROUNDS; round++) {
-      if (round > 0) this.linearise();
-      let change = 0;
-      for (let i = 0; i < n; i++) {
+      for (let j = 0; j < meltable.length; j++) {
+        const i = meltable[j];
         const t = known[i] + f0 * unit0[i] + f1 * unit1[i];
         // a node that would jump over its melting range stops at its border, so that Newton does not cycle
-        const before = temperature[i];
-        let next = t;
-        if (this.latent[i] > 0) {
-          if (before < this.from[i] && t > this.from[i]) next = this.from[i];
-          else if (before >= this.to[i] && t < this.to[i]) next = this.to[i] - 1e-9;
-        }
-        change = Math.max(change, Math.abs(next - before));
-        temperature[i] = next;
+        temperature[i] = regime[j] === SOLID && t > from[i] ? from[i] : regime[j] === MOLTEN && t < to[i] ? to[i] - 1e-9 : t;
       }
-      if (change < 1e-7) break;
+      if (!this.linearise()) break;
     }
   }
 
   /** Books the step: heat at the faces, W/m² into the wall, and the flows between cells at the settled temperatures. */
   advance(outer: number, inner: number): void {
-    const { n, dt, conductance, enthalpy, temperature } = this;
-    enthalpy[0] += dt * outer;
-    enthalpy[n - 1] += dt * inner;
-    for (let i = 0; i + 1 < n; i++) {
-      const q = dt * conductance[i] * (temperature[i] - temperature[i + 1]);
-      enthalpy[i] -= q;
-      enthalpy[i + 1] += q;
+    const { n, dt, conductance, enthalpy, temperature, known, unit0, unit1, meltable } = this;
+    const { outside, inside } = this.input;
+    enthalpy[0] = dt * outer;
+    enthalpy[n - 1] = dt * inner;
+    let t = known[0] + outside * unit0[0] + inside * unit1[0];
+    for (let i = 1; i < n; i++) {
+      const next = known[i] + outside * unit0[i] + inside * unit1[i];
+      const q = dt * conductance[i - 1] * (t - next);
+      enthalpy[i - 1] -= q;
+      enthalpy[i] += q;
+      t = next;
     }
-    // nodes without mass pass on what the linear solve left with them
-    for (let i = 0; i < n; i++) {
-      if (this.capacity[i] > 0) continue;
-      const to = i + 1 < n && this.capacity[i + 1] > 0 ? i + 1 : i > 0 && this.capacity[i - 1] > 0 ? i - 1 : i + 1 < n ? i + 1 : i - 1;
-      enthalpy[to] += enthalpy[i];
-      enthalpy[i] = 0;
-    }
-    for (let i = 0; i < n; i++) if (this.capacity[i] > 0) temperature[i] = this.temperatureAt(i, enthalpy[i]);
+    // faces have no mass: what the linear solve left with them goes to the cell beside
+    enthalpy[1] += enthalpy[0];
+    enthalpy[0] = 0;
+    enthalpy[n - 2] += enthalpy[n - 1];
+    enthalpy[n - 1] = 0;
+    for (let j = 0; j < meltable.length; j++) temperature[meltable[j]] = this.temperatureAt(meltable[j], enthalpy[meltable[j]]);
+    this.current = false;
   }
 }

@@ -21,7 +21,7 @@ import { RunLog, type Covered } from "./log.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.4.1";
+export const CORE_VERSION = "0.4.2";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
