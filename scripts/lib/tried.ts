@@ -38,4 +38,5 @@ export const tried: readonly (readonly [change: string, gave: string])[] = [
     "melting walls: factored anew only when a cell begins or ends to melt, solved once a step and not once a pass, no nodes between cells of a layer (the library, all plaster melting)",
     "0.25",
   ],
+  ["full exchange: four faces' sums side by side, one walk for taking a correction out and in (the library with it)", "0.6"],
 ];

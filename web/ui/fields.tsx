@@ -210,15 +210,15 @@ export function DateInput({
   );
 }
 
-/** One row of an inspector: label, origin, value, unit and a quiet second line. */
+/** One row of an inspector: label, origin, value, unit and a quiet second line. What is too wide to stand beside its label goes below it. */
 export function Row({ label, children, note, title }: { label: ReactNode; children: ReactNode; note?: ReactNode; title?: string }) {
   return (
     <Box py="1" borderBottom="1px solid" borderColor="line">
-      <Flex justify="space-between" align="center" gap="2" minH="22px">
-        <Text color="ink2" title={title} minW="0">
+      <Flex justify="space-between" align="center" columnGap="2" flexWrap="wrap" minH="22px">
+        <Text color="ink2" title={title} flex="1 1 60px" minW="0">
           {label}
         </Text>
-        <Flex align="center" gap="1.5" flexShrink={0}>
+        <Flex align="center" gap="1.5" flexShrink={0} ml="auto">
           {children}
         </Flex>
       </Flex>

@@ -2,7 +2,7 @@ import { dailyMeans, vapourPressure, type WeatherYear } from "../climate/index.t
 import { dateOfDay, LEAP_DAY, LEAP_YEAR, type Project } from "../model/index.ts";
 import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
-import { FLOW, FLOWS, flowNames, sunDirections, TERM, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
+import { FLOW, FLOWS, flowNames, sunDirections, TERM, TIE, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
@@ -148,7 +148,7 @@ export class RunLog {
     const { weight } = this.peak;
     const seconds = dt * weight;
     const hours = seconds / 3600;
-    const tolerance = model.options.unmetTolerance;
+    const tolerance = Math.max(model.options.unmetTolerance, TIE);
     let heat = 0;
     let cool = 0;
     let missed = false;

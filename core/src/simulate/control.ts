@@ -1,7 +1,7 @@
 import { facadeFlow, facadePressure, leakageFlow, openingFlow } from "../airflow/index.ts";
 import { gapConductance } from "../fabric/index.ts";
 import { GLASS_NODES, TERM, type CompiledModel } from "./model.ts";
-import { EXTRA, MODE, type KernelState } from "./state.ts";
+import { EXTRA, MODE, TIE, type KernelState } from "./state.ts";
 
 /** Where a zone has no cooling set-point, recovery stops this far above the heating one, K: typical, unverified. */
 const HALF_BAND = 2;
@@ -59,7 +59,7 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     const heated = heat === heat;
     const cooled = cool === cool;
     const middle = heated ? (cooled ? 0.5 * (heat + cool) : heat + HALF_BAND) : FREE_MIDDLE;
-    const useful = outdoor < air ? air < middle : air > middle;
+    const useful = outdoor < air ? air < middle - TIE : air > middle + TIE;
     airFlow[z] = t[outdoorAir + z] * supplyDensity;
     airSupply[z] = useful ? recoverySensible[z] : 0;
     infiltrationFlow[z] = t[airLeakage + z] * density;
@@ -138,7 +138,7 @@ function extraAir(m: CompiledModel, s: KernelState, z: number): void {
       return;
     }
     const target = Math.max(limit, floor);
-    if (helps && sensed > target) {
+    if (helps && sensed > target - TIE) {
       s.extraKind[z] = EXTRA.NIGHT;
       s.extraMost[z] = m.nightFlow[z] * b.density;
       s.extraTarget[z] = target;
@@ -149,7 +149,7 @@ function extraAir(m: CompiledModel, s: KernelState, z: number): void {
   if (above === above && m.windows[z].length > 0) {
     const target = Math.max(above, floor);
     const open = s.windowsOpen[z] === 1;
-    const warm = sensed > (open ? target - 1e-6 : target + WINDOW_BAND);
+    const warm = sensed > (open ? target - TIE : target + WINDOW_BAND);
     const allowed =
       s.scheduled[m.windowSchedule[z]] >= 0.5 &&
       b.outdoor >= m.windowOutdoor[z] &&
@@ -203,7 +203,7 @@ export function blinds(m: CompiledModel, s: KernelState): void {
     let next: boolean;
     if (spec.control === 0) next = r.incident[i] > (down ? BLIND_RELEASE : 1) * spec.threshold;
     else if (spec.control === 1)
-      next = r.airTemperature[m.zone1[i]] > spec.threshold - (down ? BLIND_BAND : 0) && r.incident[i] > (down ? BLIND_RELEASE : 1) * LEAST_SUN;
+      next = r.airTemperature[m.zone1[i]] > spec.threshold + (down ? -BLIND_BAND : TIE) && r.incident[i] > (down ? BLIND_RELEASE : 1) * LEAST_SUN;
     else if (spec.control === 2) next = s.scheduled[spec.schedule] >= 0.5;
     else next = true;
     if (next !== down) {

@@ -83,53 +83,85 @@ function meltingPorts(m: CompiledModel, s: KernelState): void {
  * temperatures of the last pass less what the network gives there. It sums to nothing over a zone.
  */
 function correctExchange(m: CompiledModel, s: KernelState, f: FullExchange, last: boolean): void {
-  const { members, exchange, zone } = f;
+  const { members, zone } = f;
   const n = members.length;
-  const { emitted } = s;
+  const { area } = m;
+  const { emitted, received, tin, tout, hr0, hr1, correction0, correction1, s0, s1, room0, room1 } = s;
   const radiant = s.record.radiantTemperature[zone];
   for (let i = 0; i < n; i++) {
     const e = members[i] >> 1;
-    const t = (members[i] & 1 ? s.tin[e] : s.tout[e]) + 273.15;
+    const t = (members[i] & 1 ? tin[e] : tout[e]) + 273.15;
     emitted[i] = STEFAN_BOLTZMANN * t * t * t * t;
   }
+  exchanged(f, emitted, received);
   let sum = 0;
   let whole = 0;
   let moved = 0;
-  // the correction is part of what each face takes up from the room; what was there before is taken out again
-  for (let i = 0; i < n; i++) addCorrection(s, members[i], -1);
   for (let i = 0; i < n; i++) {
-    let q = 0;
-    for (let j = 0; j < n; j++) q += exchange[i * n + j] * (emitted[j] - emitted[i]);
     const e = members[i] >> 1;
-    const side = members[i] & 1;
-    const hr = side ? s.hr1[e] : s.hr0[e];
-    const t = side ? s.tin[e] : s.tout[e];
-    const c = q / m.area[e] - hr * (radiant - t);
-    const target = side ? s.correction1 : s.correction0;
-    const change = Math.abs(c - target[e]);
+    const size = area[e];
+    const inner = (members[i] & 1) === 1;
+    const c = received[i] / size - (inner ? hr1[e] * (radiant - tin[e]) : hr0[e] * (radiant - tout[e]));
+    const change = Math.abs(c - (inner ? correction1[e] : correction0[e]));
     if (change > moved) moved = change;
-    target[e] = c;
-    sum += c * m.area[e];
-    whole += m.area[e];
+    received[i] = c;
+    sum += c * size;
+    whole += size;
   }
   // radiant gains reach the faces through the network; the correction itself moves heat only between them
   const off = sum / whole;
   for (let i = 0; i < n; i++) {
-    (members[i] & 1 ? s.correction1 : s.correction0)[members[i] >> 1] -= off;
-    addCorrection(s, members[i], 1);
+    const e = members[i] >> 1;
+    const c = received[i] - off;
+    // the correction is part of what each face takes up from the room, in place of what was there before
+    if (members[i] & 1) {
+      const more = c - correction1[e];
+      s1[e] += more;
+      room1[e] += more;
+      correction1[e] = c;
+    } else {
+      const more = c - correction0[e];
+      s0[e] += more;
+      room0[e] += more;
+      correction0[e] = c;
+    }
   }
   if (last && moved - Math.abs(off) > SETTLED) s.books.unconverged[zone]++;
 }
 
-/** Adds (or takes out, sign −1) the correction of one face to what it absorbs. */
-function addCorrection(s: KernelState, member: number, sign: number): void {
-  const e = member >> 1;
-  if (member & 1) {
-    s.s1[e] += sign * s.correction1[e];
-    s.room1[e] += sign * s.correction1[e];
-  } else {
-    s.s0[e] += sign * s.correction0[e];
-    s.room0[e] += sign * s.correction0[e];
+/** What each member receives net from all others, W. Four rows at a time: one sum by itself waits for each of its own additions. */
+function exchanged({ members, exchange }: FullExchange, emitted: Float64Array, received: Float64Array): void {
+  const n = members.length;
+  let i = 0;
+  for (; i + 3 < n; i += 4) {
+    const r0 = i * n;
+    const r1 = r0 + n;
+    const r2 = r1 + n;
+    const r3 = r2 + n;
+    const e0 = emitted[i];
+    const e1 = emitted[i + 1];
+    const e2 = emitted[i + 2];
+    const e3 = emitted[i + 3];
+    let q0 = 0;
+    let q1 = 0;
+    let q2 = 0;
+    let q3 = 0;
+    for (let j = 0; j < n; j++) {
+      const e = emitted[j];
+      q0 += exchange[r0 + j] * (e - e0);
+      q1 += exchange[r1 + j] * (e - e1);
+      q2 += exchange[r2 + j] * (e - e2);
+      q3 += exchange[r3 + j] * (e - e3);
+    }
+    received[i] = q0;
+    received[i + 1] = q1;
+    received[i + 2] = q2;
+    received[i + 3] = q3;
+  }
+  for (; i < n; i++) {
+    let q = 0;
+    for (let j = 0; j < n; j++) q += exchange[i * n + j] * (emitted[j] - emitted[i]);
+    received[i] = q;
   }
 }
 

@@ -29,6 +29,9 @@ export const SKY = {
 } as const;
 const SKIES = 15;
 
+/** A temperature held at a limit equals it within rounding, K: on which side of the limit that falls must decide nothing. */
+export const TIE = 1e-6;
+
 /** Weather and air of one step; one object, filled anew each step. */
 export interface Boundary {
   outdoor: number;
@@ -208,6 +211,7 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     correction0: f(elements),
     correction1: f(elements),
     emitted: f(2 * elements),
+    received: f(2 * elements),
     /** Glass: conductance, shares of each node's heat to inside, absorbed heat by node, blind, sun last step. */
     glassG: f(glass),
     glassShareIn: f(GLASS_NODES * glass),
