@@ -81,7 +81,7 @@ export function NumberInput({ value, label, onCommit, digits, width = "76px", on
     }
   };
   return (
-    <Box display="inline-block" position="relative">
+    <Box display="inline-block" position="relative" textAlign="right">
       <chakra.input
         {...inputStyle}
         width={width}
@@ -218,7 +218,7 @@ export function Row({ label, children, note, title }: { label: ReactNode; childr
         <Text color="ink2" title={title} flex="1 1 60px" minW="0">
           {label}
         </Text>
-        <Flex align="center" gap="1.5" flexShrink={0} ml="auto">
+        <Flex align="center" gap="1.5" flexShrink={0} maxW="100%" flexWrap="wrap" justify="flex-end" ml="auto">
           {children}
         </Flex>
       </Flex>
