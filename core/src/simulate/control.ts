@@ -98,7 +98,8 @@ function startsEarly(m: CompiledModel, s: KernelState, z: number, hour: number, 
   const kind = cold > 0 ? 1 : warm > 0 ? 2 : 0;
   if (kind === 0) return false;
   const need = kind === 1 ? cold / s.rateHeat[z] : warm / s.rateCool[z];
-  if (left > need) return false;
+  // from a setback that was held to a set-point reached on the hour, need is whole steps within rounding
+  if (left > need + TIE) return false;
   s.startKind[z] = kind;
   s.startFrom[z] = sensed;
   s.startAt[z] = s.step;
@@ -127,7 +128,7 @@ function extraAir(m: CompiledModel, s: KernelState, z: number): void {
   s.extraKind[z] = EXTRA.NONE;
   s.extraMost[z] = 0;
   const floor = heat === heat ? heat + ABOVE_HEATING : -Infinity;
-  const helps = b.outdoor < sensed - LEAST_HELP;
+  const helps = b.outdoor < sensed - LEAST_HELP - TIE;
   if (m.nightFlow[z] > 0 && s.scheduled[m.nightSchedule[z]] >= 0.5) {
     const limit = m.nightAbove[z];
     if (limit !== limit) {
@@ -149,14 +150,14 @@ function extraAir(m: CompiledModel, s: KernelState, z: number): void {
   if (above === above && m.windows[z].length > 0) {
     const target = Math.max(above, floor);
     const open = s.windowsOpen[z] === 1;
-    const warm = sensed > (open ? target - TIE : target + WINDOW_BAND);
+    const warm = sensed > (open ? target - TIE : target + WINDOW_BAND + TIE);
     const allowed =
       s.scheduled[m.windowSchedule[z]] >= 0.5 &&
       b.outdoor >= m.windowOutdoor[z] &&
       b.wind <= m.windowWind[z] &&
-      b.outdoor < sensed - (open ? 0 : LEAST_HELP) &&
+      b.outdoor < sensed - (open ? 0 : LEAST_HELP) - TIE &&
       // near the cooling set-point it is closed, so that cooling takes over before it is passed and the two never work at once
-      !(sensed > cool - WINDOW_BAND);
+      !(sensed > cool - WINDOW_BAND + TIE);
     if (warm && allowed) {
       s.windowsOpen[z] = 1;
       s.extraKind[z] = EXTRA.WINDOWS;
@@ -203,7 +204,7 @@ export function blinds(m: CompiledModel, s: KernelState): void {
     let next: boolean;
     if (spec.control === 0) next = r.incident[i] > (down ? BLIND_RELEASE : 1) * spec.threshold;
     else if (spec.control === 1)
-      next = r.airTemperature[m.zone1[i]] > spec.threshold + (down ? -BLIND_BAND : TIE) && r.incident[i] > (down ? BLIND_RELEASE : 1) * LEAST_SUN;
+      next = r.airTemperature[m.zone1[i]] > spec.threshold + (down ? -BLIND_BAND - TIE : TIE) && r.incident[i] > (down ? BLIND_RELEASE : 1) * LEAST_SUN;
     else if (spec.control === 2) next = s.scheduled[spec.schedule] >= 0.5;
     else next = true;
     if (next !== down) {

@@ -4,7 +4,7 @@ import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
 import { runToEnd, type RunResult } from "../results/index.ts";
 import { boxClimates, boxProject, type BoxClimateName, type BoxOptions } from "../verification/box.ts";
-import { flowNames, projectWeather } from "./index.ts";
+import { compile, flowNames, projectWeather, YearKernel } from "./index.ts";
 
 const climates = Object.keys(boxClimates) as BoxClimateName[];
 const years = new Map<BoxClimateName, WeatherYear>();
@@ -102,6 +102,82 @@ describe("any room in any climate", () => {
         for (const load of ["heating", "cooling"] as const) expect(Math.abs(a[load].total - b[load].total)).toBeLessThan(1e-6 * (1 + a[load].total));
       }),
       { numRuns: 12 },
+    );
+  });
+});
+
+/** Everything that decides by a temperature, with limits that meet each other and the temperatures held. */
+const anyControls = fc.record({
+  steps: fc.constantFrom(1, 4),
+  heating: fc.constantFrom(18, 20, 21, null),
+  cooling: fc.constantFrom(23, 24, 26, null),
+  setback: fc.constantFrom(14, 16, 18, null),
+  setup: fc.constantFrom(26, 28, 30, null),
+  windows: fc.constantFrom(22, 23, 23.5, 24, null),
+  night: fc.constantFrom(20, 22, 24, null),
+  nightFlow: fc.constantFrom(0, 5),
+  free: fc.constantFrom(0, 4),
+  start: fc.constantFrom(null, 4),
+  least: fc.constantFrom(0.3, 0.4, null),
+  most: fc.constantFrom(0.5, 0.6, null),
+  setpointKind: fc.constantFrom("air", "operative"),
+  blindAbove: fc.constantFrom(23, 24, null),
+  recovery: fc.constantFrom(0, 0.7),
+});
+
+describe("any controls of any room", () => {
+  it("decide nothing by rounding: starts a billionth of a kelvin apart stay that near", () => {
+    fc.assert(
+      fc.property(anyBox, anyControls, start, (o, c, firstDay) => {
+        const p = boxProject({ ...o, heating: c.heating, cooling: c.cooling });
+        p.schedules.use = {
+          name: "use",
+          kind: "fraction",
+          profiles: { d: { name: "d", values: Array.from({ length: 24 }, (_, h) => (h >= 7 && h < 19 ? 1 : 0)) } },
+          weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: new Array<string>(8).fill("d") }],
+        };
+        Object.assign(p.spaceTypes.box.inputs, {
+          conditioningSchedule: "use",
+          heatingSetback: c.setback,
+          coolingSetback: c.setup,
+          windowOpenAbove: c.windows,
+          nightVentilation: c.nightFlow,
+          nightVentilationAbove: c.night,
+          freeCooling: c.free,
+          optimumStart: c.start,
+          humidifySetpoint: c.least,
+          dehumidifySetpoint: c.most,
+          setpointKind: c.setpointKind,
+          outdoorAirPerArea: 0.0005,
+        });
+        for (const opening of Object.values(p.openings)) opening.operable = 0.4;
+        for (const services of Object.values(p.services)) services.heatRecovery = { sensible: c.recovery, latent: 0 };
+        if (c.blindAbove !== null)
+          for (const glazing of Object.values(p.glazings))
+            glazing.blind = {
+              position: "inside",
+              solarTransmittance: 0.1,
+              solarReflectance: 0.5,
+              visibleTransmittance: 0.1,
+              control: { kind: "temperature", above: c.blindAbove },
+            };
+        const w = yearOf(o.climate);
+        const model = compile(p, w, c.steps);
+        const [a, b] = [0, 1e-9].map((off) => {
+          const kernel = new YearKernel(model, w);
+          kernel.start(5 + off, 20 + off, 0.005);
+          return kernel;
+        });
+        let worst = 0;
+        for (let h = 24 * firstDay; h < 24 * (firstDay + 10); h++)
+          for (let k = 0; k < c.steps; k++) {
+            a.step(h, k);
+            b.step(h, k);
+            for (let z = 0; z < model.zones; z++) worst = Math.max(worst, Math.abs(a.record.airTemperature[z] - b.record.airTemperature[z]));
+          }
+        expect(worst).toBeLessThan(1e-6);
+      }),
+      { numRuns: 80 },
     );
   });
 });

@@ -29,7 +29,7 @@ export const SKY = {
 } as const;
 const SKIES = 15;
 
-/** A temperature held at a limit equals it within rounding, K: on which side of the limit that falls must decide nothing. */
+/** A temperature held at a limit equals it within rounding, and so do hours worked out from such, K and h: on which side of the limit that falls must decide nothing. */
 export const TIE = 1e-6;
 
 /** Weather and air of one step; one object, filled anew each step. */
