@@ -323,6 +323,8 @@ function page(): string {
     "| --- | ---: | ---: | --- | ---: |",
     ...goals.map((g) => `| ${g.join(" | ")} |`),
     "",
+    `Two workers are compared by the days they simulate in windows of ${WINDOW} s, side by side and each alone, after dozens of short years: V8 compiles what a run does once only long after the first run, on the core the other worker needs. The heap is read during the warm-up of a run made as in practice, after others: a bare loop of steps had hidden 640 bytes a step.`,
+    "",
     "## By number of zones",
     "",
     "Like rooms with an outdoor wall and a window, occupied by day, ideal loads; faces count each side of a partition.",
