@@ -1,8 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { checkProject, glazingRating, type Project } from "@arroyo/core";
+import { checkProject, type Project } from "@arroyo/core";
 import { rendered } from "../../ui/rendered.ts";
-import { GlazingDesk } from "../fabric/GlazingDesk.tsx";
-import { Surroundings } from "../place/Surroundings.tsx";
 import { demo, show } from "../shown.ts";
 import { OpeningInspector } from "./OpeningInspector.tsx";
 import { SpaceInspector } from "./SpaceInspector.tsx";
@@ -75,38 +73,5 @@ describe("the inspector of openings", () => {
     expect(own.length).toBeGreaterThan(0);
     expect(text).toContain(own[0].message);
     if (own[0].fix) expect(text).toContain(own[0].fix.label);
-  });
-});
-
-describe("a glazing", () => {
-  it("shows U and g as they are rated, and says how it is described", () => {
-    for (const [id, g] of Object.entries(library.glazings)) {
-      const shown = rendered(<GlazingDesk id={id} area={12} />);
-      const rating = glazingRating(g);
-      expect(shown.text).toContain(rating.u.toFixed(2));
-      expect(shown.text).toContain(rating.g.toFixed(2));
-      expect(shown.text).toContain(g.kind === "rated" ? "by its rating" : `by panes, ${g.panes.length}`);
-    }
-  });
-});
-
-describe("surroundings", () => {
-  it("list blocks and trees with what they are, and say when there are none", () => {
-    const shown = rendered(<Surroundings />).text;
-    const all = Object.values(library.surroundings);
-    expect(all.length).toBeGreaterThan(0);
-    for (const s of all) expect(shown).toContain(s.name);
-    show({ ...library, surroundings: {} });
-    expect(rendered(<Surroundings />).text).toContain("the building stands free");
-  });
-  it("of a tree by schedule shows no shares by month", () => {
-    const [schedule, s] = Object.entries(library.schedules).find(([, x]) => x.kind === "fraction") as [string, Project["schedules"][string]];
-    const tree = { kind: "tree" as const, name: "Juniper", x: 0, y: -9, crown: 5, base: 1, height: 6, transmittance: new Array<number>(12).fill(0.3) };
-    show({ ...library, surroundings: { t: tree } });
-    expect(rendered(<Surroundings />).value("Juniper lets through in Jul")).toBe("30");
-    show({ ...library, surroundings: { t: { ...tree, transmittanceSchedule: schedule } } });
-    const by = rendered(<Surroundings />);
-    expect(by.value("What drives the leaves of Juniper")).toBe(s.name);
-    expect(() => by.value("Juniper lets through in Jul")).toThrow(RangeError);
   });
 });

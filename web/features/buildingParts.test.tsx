@@ -1,6 +1,7 @@
 import { describe, expect, it, vi } from "vitest";
-import type { Project } from "@arroyo/core";
+import { glazingRating, type Project } from "@arroyo/core";
 import { rendered } from "../ui/rendered.ts";
+import { GlazingDesk } from "./fabric/GlazingDesk.tsx";
 import { LayerExtras } from "./fabric/LayerExtras.tsx";
 import { GroundRows } from "./place/GroundRows.tsx";
 import { Surroundings } from "./place/Surroundings.tsx";
@@ -123,5 +124,30 @@ describe("what a build-up holds besides layers", () => {
     const floor = rendered(<LayerExtras id={slabId} assembly={slab} />);
     expect(floor.text).toContain("a system gives it heat");
     expect(floor.text).toContain("Take it out");
+  });
+});
+
+describe("a glazing", () => {
+  it("shows U and g as they are rated, and says how it is described", () => {
+    show(library);
+    for (const [id, g] of Object.entries(library.glazings)) {
+      const shown = rendered(<GlazingDesk id={id} area={12} />);
+      const rating = glazingRating(g);
+      expect(shown.text).toContain(rating.u.toFixed(2));
+      expect(shown.text).toContain(rating.g.toFixed(2));
+      expect(shown.text).toContain(g.kind === "rated" ? "by its rating" : `by panes, ${g.panes.length}`);
+    }
+  });
+  it("by panes lists them outside first with the gaps between, and its blind by what lowers it", () => {
+    show(library);
+    const [id, g] = Object.entries(library.glazings).find(([, x]) => x.kind === "panes") ?? [];
+    if (id === undefined || g?.kind !== "panes" || !g.blind) throw new Error("the library has no glazing by panes with a blind");
+    const shown = rendered(<GlazingDesk id={id} area={12} />);
+    const rows = shown.table("Panes");
+    expect(rows.slice(1).map((r) => r[0])).toEqual(g.panes.map((p) => p.name));
+    expect(Number(shown.value("Width of gap 1"))).toBeCloseTo(1000 * g.gaps[0].width, 9);
+    expect(rows[rows.length - 1].at(-1)).toContain("room");
+    expect(shown.value(`Blind of ${g.name}`)).toBe(g.blind.position);
+    expect(Number(shown.value(`Frame share of ${g.name}`))).toBeCloseTo(100 * g.frameShare, 9);
   });
 });
