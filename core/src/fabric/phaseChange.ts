@@ -36,6 +36,7 @@ export class MeltingWall {
   private readonly from: Float64Array;
   private readonly to: Float64Array;
   private readonly enthalpy: Float64Array;
+  /** °C, kept for the nodes that melt. */
   private readonly temperature: Float64Array;
   private readonly known: Float64Array;
   private readonly unit0: Float64Array;
