@@ -119,7 +119,8 @@ function heapOfSteps(): number {
     while (run.next().done !== true);
   }
   // where the heap was collected on the way it has shrunk: such a reading tells nothing
-  return median(read.filter((bytes) => bytes >= 0));
+  const told = read.filter((bytes) => bytes >= 0);
+  return told.length > 0 ? median(told) : NaN;
 }
 
 /** Days of the comparison of sizes, from 1 May: heating, neither and cooling. */

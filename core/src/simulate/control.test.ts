@@ -1,17 +1,10 @@
 import { describe, expect, it } from "vitest";
 import type { WeatherYear } from "../climate/index.ts";
-import type { Project, Schedule } from "../model/index.ts";
-import { boxProject, steadyWeather, type BoxOptions } from "../verification/box.ts";
+import type { Project } from "../model/index.ts";
+import { boxProject, daily, steadyWeather, type BoxOptions } from "../verification/box.ts";
 import { compile, EXTRA, YearKernel } from "./index.ts";
 
 const STEPS = 4;
-
-const schedule = (of: (h: number) => number): Schedule => ({
-  name: "s",
-  kind: "fraction",
-  profiles: { d: { name: "d", values: Array.from({ length: 24 }, (_, h) => of(h)) } },
-  weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: new Array<string>(8).fill("d") }],
-});
 
 /** A box in air of a steady temperature, from noon of midsummer day on, with what it does by steps. */
 function box(o: BoxOptions, outdoors: number, edit: (p: Project) => void = () => undefined, weather: (w: WeatherYear) => void = () => undefined) {
@@ -82,9 +75,9 @@ describe("windows that open", () => {
     expect(opened(12, { windowOutdoorLeast: 14 })).toBe(0);
     expect(opened(12, { windowWindMost: 6 }, undefined, 8)).toBe(0);
     expect(opened(12, { windowWindMost: 6 }, undefined, 4)).toBeGreaterThan(100);
-    expect(opened(12, { windowSchedule: "never" }, (p) => (p.schedules.never = schedule(() => 0)))).toBe(0);
+    expect(opened(12, { windowSchedule: "never" }, (p) => (p.schedules.never = daily("s", () => 0)))).toBe(0);
     expect(opened(45, {}, (p) => (inputs(p).appliancePower = 0))).toBe(0);
-    const byDay = opened(12, { windowSchedule: "day" }, (p) => (p.schedules.day = schedule((h) => (h >= 8 && h < 18 ? 1 : 0))));
+    const byDay = opened(12, { windowSchedule: "day" }, (p) => (p.schedules.day = daily("s", (h) => (h >= 8 && h < 18 ? 1 : 0))));
     expect(byDay).toBeGreaterThan(50);
     expect(byDay).toBeLessThanOrEqual(4 * 10 * STEPS);
   });
@@ -111,7 +104,7 @@ describe("night ventilation", () => {
   const night = (above: number | null) =>
     box({ gains: 1200, heating: null, cooling: null, weight: "heavy" }, 14, (p) => {
       Object.assign(inputs(p), { nightVentilation: 10, nightVentilationSchedule: "night", nightVentilationAbove: above });
-      p.schedules.night = schedule((h) => (h < 6 || h >= 22 ? 1 : 0));
+      p.schedules.night = daily("s", (h) => (h < 6 || h >= 22 ? 1 : 0));
     });
   it("runs in its hours only, and without a limit whatever the temperatures are", () => {
     const b = night(null);
@@ -241,13 +234,13 @@ describe("blinds", () => {
     expect(lowered).toBeGreaterThan(0);
   });
   it("by schedule follow it, and always down they stay down", () => {
-    const b = glazed({ kind: "schedule", schedule: "noon" }, (p) => (p.schedules.noon = schedule((h) => (h >= 11 && h < 14 ? 1 : 0))));
+    const b = glazed({ kind: "schedule", schedule: "noon" }, (p) => (p.schedules.noon = daily("s", (h) => (h >= 11 && h < 14 ? 1 : 0))));
     b.run(2 * 24 * STEPS, () => expect(down(b.kernel)).toBe(b.kernel.state.scheduled[b.kernel.model.glassSpecs[0].schedule]));
     const always = glazed({ kind: "always" });
     always.run(24 * STEPS, () => expect(down(always.kernel)).toBe(1));
   });
   it("lowered change the window's conductance and what comes through it", () => {
-    const up = glazed({ kind: "schedule", schedule: "never" }, (p) => (p.schedules.never = schedule(() => 0)));
+    const up = glazed({ kind: "schedule", schedule: "never" }, (p) => (p.schedules.never = daily("s", () => 0)));
     const low = glazed({ kind: "always" });
     up.run(12 * STEPS);
     low.run(12 * STEPS);

@@ -3,8 +3,9 @@ import { describe, expect, it } from "vitest";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
 import { runToEnd, type RunResult } from "../results/index.ts";
-import { boxClimates, boxProject, type BoxClimateName, type BoxOptions } from "../verification/box.ts";
-import { compile, flowNames, projectWeather, YearKernel } from "./index.ts";
+import { apart } from "../verification/apart.ts";
+import { boxClimates, boxProject, daily, type BoxClimateName, type BoxOptions } from "../verification/box.ts";
+import { compile, flowNames, projectWeather } from "./index.ts";
 
 const climates = Object.keys(boxClimates) as BoxClimateName[];
 const years = new Map<BoxClimateName, WeatherYear>();
@@ -130,12 +131,7 @@ describe("any controls of any room", () => {
     fc.assert(
       fc.property(anyBox, anyControls, start, (o, c, firstDay) => {
         const p = boxProject({ ...o, heating: c.heating, cooling: c.cooling });
-        p.schedules.use = {
-          name: "use",
-          kind: "fraction",
-          profiles: { d: { name: "d", values: Array.from({ length: 24 }, (_, h) => (h >= 7 && h < 19 ? 1 : 0)) } },
-          weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: new Array<string>(8).fill("d") }],
-        };
+        p.schedules.use = daily("use", (h) => (h >= 7 && h < 19 ? 1 : 0));
         Object.assign(p.spaceTypes.box.inputs, {
           conditioningSchedule: "use",
           heatingSetback: c.setback,
@@ -162,20 +158,7 @@ describe("any controls of any room", () => {
               control: { kind: "temperature", above: c.blindAbove },
             };
         const w = yearOf(o.climate);
-        const model = compile(p, w, c.steps);
-        const [a, b] = [0, 1e-9].map((off) => {
-          const kernel = new YearKernel(model, w);
-          kernel.start(5 + off, 20 + off, 0.005);
-          return kernel;
-        });
-        let worst = 0;
-        for (let h = 24 * firstDay; h < 24 * (firstDay + 10); h++)
-          for (let k = 0; k < c.steps; k++) {
-            a.step(h, k);
-            b.step(h, k);
-            for (let z = 0; z < model.zones; z++) worst = Math.max(worst, Math.abs(a.record.airTemperature[z] - b.record.airTemperature[z]));
-          }
-        expect(worst).toBeLessThan(1e-6);
+        expect(apart(compile(p, w, c.steps), w, 5, [[firstDay, 10]])).toBeLessThan(1e-6);
       }),
       { numRuns: 80 },
     );

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { runToEnd, type RunResult } from "../results/index.ts";
 import { checkReferences, type Project, type Shade } from "../model/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
-import { boxProject } from "../verification/box.ts";
+import { boxProject, daily } from "../verification/box.ts";
 import { projectWeather } from "./index.ts";
 import { sunStudy, type FaceSun } from "./sunStudy.ts";
 
@@ -21,20 +21,13 @@ const screen = (through: Pick<Shade, "transmittance" | "transmittanceSchedule">)
   ],
   ...through,
 });
-/** Schedules of a share through the day: `hours` open, else closed. */
-const schedule = (name: string, open: (h: number) => number): Project["schedules"][string] => ({
-  name,
-  kind: "fraction",
-  profiles: { d: { name, values: Array.from({ length: 24 }, (_, h) => open(h)) } },
-  weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: new Array<string>(8).fill("d") }],
-});
 
 function box(through: Pick<Shade, "transmittance" | "transmittanceSchedule"> | null): Project {
   const p = boxProject({ glass: 0.5 });
-  p.schedules.shut = schedule("Shut", () => 0);
-  p.schedules.away = schedule("Away", () => 1);
-  p.schedules.third = schedule("Third", () => 0.3);
-  p.schedules.afternoon = schedule("Afternoon", (h) => (h < 12 ? 1 : 0));
+  p.schedules.shut = daily("Shut", () => 0);
+  p.schedules.away = daily("Away", () => 1);
+  p.schedules.third = daily("Third", () => 0.3);
+  p.schedules.afternoon = daily("Afternoon", (h) => (h < 12 ? 1 : 0));
   Object.assign(p.spaceTypes.box.inputs, { lightingPower: 10, lightingControl: "dimmed", illuminance: 400, peopleDensity: 0.05 });
   if (through) p.shades.screen = screen(through);
   return p;

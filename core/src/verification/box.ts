@@ -110,6 +110,16 @@ function devices(o: BoxOptions, opening: string): [string, Shade][] {
   return out;
 }
 
+/** A schedule of shares that is the same every day, by hour. */
+export function daily(name: string, of: (hour: number) => number): Project["schedules"][string] {
+  return {
+    name,
+    kind: "fraction",
+    profiles: { d: { name, values: Array.from({ length: 24 }, (_, h) => of(h)) } },
+    weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: new Array<string>(8).fill("d") }],
+  };
+}
+
 /** The test box as a project. */
 export function boxProject(o: BoxOptions = {}): Project {
   const heavy = o.weight === "heavy";
@@ -159,13 +169,7 @@ export function boxProject(o: BoxOptions = {}): Project {
   }
   if (o.sunspace) openings.south = window("south", "sun", o.sunspace);
   const free = { heatingSetpoint: null, coolingSetpoint: null, heatingSetback: null, coolingSetback: null, appliancePower: 0 };
-  const hours = (from: number, to: number): number[] => Array.from({ length: 24 }, (_, h) => ((from < to ? h >= from && h < to : h >= from || h < to) ? 1 : 0));
-  const daily = (name: string, values: number[]): Project["schedules"][string] => ({
-    name,
-    kind: "fraction",
-    profiles: { d: { name, values } },
-    weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: new Array<string>(8).fill("d") }],
-  });
+  const hours = (from: number, to: number) => (h: number) => ((from < to ? h >= from && h < to : h >= from || h < to) ? 1 : 0);
   const rated = { inside: 7.7, outside: 25 };
   const pane = (id: string) => ({
     id,
