@@ -1,5 +1,7 @@
 import { defineConfig } from "vitest/config";
 
+const patient = { testTimeout: 180000, hookTimeout: 180000 };
+
 // Limits of time end what hangs, not what is slow: a shared machine is a third as fast for minutes on end. Speed is for `npm run bench`.
 export default defineConfig({
   test: {
@@ -8,24 +10,25 @@ export default defineConfig({
     projects: [
       {
         test: {
+          ...patient,
           name: "core",
           setupFiles: ["scripts/lib/seed.ts"],
-          include: [
-            "core/**/*.test.ts",
-            "adapters/**/*.test.ts",
-            "cli/**/*.test.ts",
-            "demo/**/*.test.ts",
-            "web/live/**/*.test.ts",
-            "web/ui/**/*.test.ts",
-            "web/features/**/*.test.{ts,tsx}",
-          ],
-          testTimeout: 180000,
+          // files share what a worker has loaded: loading the core for each took a third of the time. What a file installs it takes out again.
+          isolate: false,
+          include: ["core/**/*.test.ts", "adapters/**/*.test.ts", "cli/**/*.test.ts", "demo/**/*.test.ts"],
         },
       },
       {
-        test: { name: "server", include: ["web/server/**/*.test.ts", "runner/**/*.test.ts"], testTimeout: 180000, hookTimeout: 180000, fileParallelism: false },
+        // these put other modules and globals in place of the page's own
+        test: {
+          ...patient,
+          name: "screens",
+          setupFiles: ["scripts/lib/seed.ts"],
+          include: ["web/live/**/*.test.ts", "web/ui/**/*.test.ts", "web/features/**/*.test.{ts,tsx}"],
+        },
       },
-      { test: { name: "browser", include: ["e2e/**/*.test.ts"], testTimeout: 360000, hookTimeout: 360000, fileParallelism: false } },
+      { test: { ...patient, name: "server", include: ["web/server/**/*.test.ts", "runner/**/*.test.ts"], fileParallelism: false } },
+      { test: { ...patient, name: "browser", include: ["e2e/**/*.test.ts"], testTimeout: 360000, hookTimeout: 360000 } },
     ],
   },
 });

@@ -22,7 +22,8 @@ import { calibrate, WINDOW, type Together, type Turn, type WorkDone } from "./li
 import { inThread } from "./lib/threads.ts";
 import { tried } from "./lib/tried.ts";
 
-/** npm run bench: times of a year by number of zones, of the shadow cast, of two workers, and what the step loop leaves on the heap; docs/performance.md and .local/bench.json. */
+/** npm run bench: times of a year by number of zones, of the shadow cast, of two workers, and what the step loop leaves on the heap; .local/bench.json; with -- --docs also docs/performance.md. */
+const docs = process.argv.includes("--docs");
 const REPEATS = Number(process.env.BENCH_REPEATS ?? 5);
 const largest = Number(process.env.BENCH_ZONES ?? 500);
 /** Turns of the comparison of two workers with one. */
@@ -276,7 +277,8 @@ const result = {
   workers: { two: scaling, calibration: possible, ofPossible },
 };
 writeFileSync(".local/bench.json", JSON.stringify(result, null, 2) + "\n");
-writeFileSync("docs/performance.md", page());
+if (docs) writeFileSync("docs/performance.md", page());
+console.log(docs ? "docs/performance.md is written." : "docs/performance.md stays as it is; -- --docs writes it.");
 
 function page(): string {
   const twenty = rows.find((r) => r.zones === 20);
@@ -314,7 +316,7 @@ function page(): string {
   return [
     "# How fast",
     "",
-    `Written by \`npm run bench\` (median of ${REPEATS}, one above 50 zones; memory is what the process grew by). ${os.cpus()[0]?.model ?? "Unknown processor"}, ${os.cpus().length} cores, shared and noisy, Node ${process.version}: compare ratios, or times in calibrations — a fixed loop on typed arrays run in alternation, ${(1000 * unit).toFixed(0)} ms here.`,
+    `Written by \`npm run bench -- --docs\` (median of ${REPEATS}, one above 50 zones; memory is what the process grew by). ${os.cpus()[0]?.model ?? "Unknown processor"}, ${os.cpus().length} cores, shared and noisy, Node ${process.version}: compare ratios, or times in calibrations — a fixed loop on typed arrays run in alternation, ${(1000 * unit).toFixed(0)} ms here.`,
     "",
     "## Against the targets",
     "",

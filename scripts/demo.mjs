@@ -10,9 +10,9 @@ if (!(await isFree(port)))
 ensurePackages({ database: !process.env.DATABASE_URL, browser: false });
 ensureModules();
 const database = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop() {} } : await startPostgres();
-ensureBuild();
 let app;
 try {
+  await ensureBuild();
   app = await startApplication({ url: database.url, port });
 } catch (error) {
   database.stop();

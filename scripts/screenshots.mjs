@@ -13,7 +13,7 @@ let address = process.env.ARROYO_ADDRESS;
 let stop = async () => undefined;
 if (!address) {
   const database = await startPostgres({ name: "screenshots", throwaway: true });
-  ensureBuild();
+  await ensureBuild();
   const app = await startApplication({ url: database.url, port: await freePort(), quiet: true });
   address = app.address;
   stop = async () => {

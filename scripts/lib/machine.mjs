@@ -1,7 +1,7 @@
 // What the start scripts share: Debian packages, npm packages, a local PostgreSQL, child processes.
 import { spawn, spawnSync } from "node:child_process";
 import { createHash, randomBytes } from "node:crypto";
-import { copyFileSync, chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { copyFileSync, chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import net from "node:net";
 import os from "node:os";
 import path from "node:path";
@@ -151,34 +151,45 @@ export async function startPostgres({ name = "database", throwaway = false } = {
   };
 }
 
-/** Newest change under the folders a build depends on, as a stamp. */
+/** What lies in these folders and is made, not written: it changes with a build, not with the sources. */
+const MADE = ["node_modules", ".next", ".local", "dist", "next-env.d.ts", "web-ifc.wasm"];
+
+/** The sources a build depends on, as a stamp. */
 export function sourceStamp(folders) {
   const hash = createHash("sha256");
   const walk = (folder) => {
     for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
-      if (["node_modules", ".next", ".local", "dist"].includes(entry.name) || entry.name.endsWith(".tsbuildinfo") || entry.name === "next-env.d.ts") continue;
+      if (MADE.includes(entry.name) || entry.name.endsWith(".tsbuildinfo")) continue;
       const full = path.join(folder, entry.name);
       if (entry.isDirectory()) walk(full);
-      else if (!/\.test\.tsx?$/.test(entry.name)) hash.update(full).update(readFileSync(full));
+      else if (!/\.test\.tsx?$/.test(entry.name)) hash.update(path.relative(root, full)).update(readFileSync(full));
     }
   };
-  for (const f of folders) if (statSync(f).isDirectory()) walk(f);
+  for (const f of folders) walk(f);
+  hash.update(readFileSync(path.join(root, "package-lock.json")));
   return hash.digest("hex");
 }
 
-/** Builds the web application when its sources changed since the last build. */
-export function ensureBuild() {
+/** Builds the web application when its sources changed since the last build. @throws Error when it cannot be built */
+export async function ensureBuild() {
   const stamp = sourceStamp([path.join(root, "web"), path.join(root, "core/src"), path.join(root, "adapters/src")]);
   const mark = path.join(root, "web/.next/arroyo-stamp");
+  // the reader of IFC files loads its WebAssembly from beside the pages
+  const reader = path.join(root, "web/public/web-ifc.wasm");
+  if (!existsSync(reader)) {
+    mkdirSync(path.dirname(reader), { recursive: true });
+    copyFileSync(path.join(root, "node_modules/web-ifc/web-ifc.wasm"), reader);
+  }
   if (existsSync(mark) && readFileSync(mark, "utf8") === stamp) return;
   say("building the application");
-  // the reader of IFC files loads its WebAssembly from beside the pages
-  mkdirSync(path.join(root, "web/public"), { recursive: true });
-  copyFileSync(path.join(root, "node_modules/web-ifc/web-ifc.wasm"), path.join(root, "web/public/web-ifc.wasm"));
-  run(process.execPath, [path.join(root, "node_modules/next/dist/bin/next"), "build"], {
-    cwd: path.join(root, "web"),
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
-    stdio: ["ignore", process.env.CI || process.env.ARROYO_QUIET ? "ignore" : "inherit", "inherit"],
+  await new Promise((resolve, reject) => {
+    const building = spawn(process.execPath, [path.join(root, "node_modules/next/dist/bin/next"), "build"], {
+      cwd: path.join(root, "web"),
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
+      stdio: ["ignore", process.env.CI || process.env.ARROYO_QUIET ? "ignore" : "inherit", "inherit"],
+    });
+    building.on("error", reject);
+    building.on("exit", (code) => (code === 0 ? resolve() : reject(new Error("the application could not be built"))));
   });
   writeFileSync(mark, stamp);
 }

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { fuels, type Problem } from "../model/index.ts";
+import { fuels, issueProblem, type Problem } from "../model/index.ts";
 
 /** A value with its unit and the clause it stands in. */
 const limit = z.strictObject({ value: z.number(), unit: z.string(), clause: z.string() });
@@ -83,8 +83,8 @@ const problem = (path: string, message: string): Problem => ({ code: "pack", sev
 
 /** Reads a rule pack: its shape, every clause it names, and the dimension of every limit. */
 export function parsePack(data: unknown): PackOutcome {
-  const parsed = packSchema.safeParse(data);
-  if (!parsed.success) return { ok: false, problems: parsed.error.issues.map((i) => problem(i.path.map(String).join("/"), `${i.message}.`)) };
+  const parsed = packSchema.safeParse(data, { reportInput: true });
+  if (!parsed.success) return { ok: false, problems: parsed.error.issues.map((i) => ({ ...issueProblem(i), code: "pack", stage: "place" })) };
   const pack = parsed.data;
   const problems: Problem[] = [];
   walk(pack, [], (node, path) => {

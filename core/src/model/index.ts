@@ -5,6 +5,8 @@ export * from "./fields.ts";
 export * from "./problem.ts";
 export * from "./changes.ts";
 export * from "./parse.ts";
+export * from "./issues.ts";
+export * from "./jsonText.ts";
 export * from "./upgrade.ts";
 export * from "./references.ts";
 export * from "./calendar.ts";

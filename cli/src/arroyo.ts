@@ -1,0 +1,275 @@
+import path from "node:path";
+import { parseArgs } from "node:util";
+import {
+  checkProject,
+  climateZoneOf,
+  complyProject,
+  packs,
+  parsePack,
+  parseProjectText,
+  ProjectError,
+  projectJsonSchema,
+  projectWeather,
+  readJson,
+  readWeatherCsv,
+  RunError,
+  runToEnd,
+  sizeProject,
+  viewOf,
+  writeWeatherCsv,
+  quantityNames,
+  type Pack,
+  type Project,
+  type RunResult,
+  type WeatherYear,
+} from "@arroyo/core";
+import { exportFile, importFile, matchesOf } from "./exchange.ts";
+import { fileToWrite, folderToWrite, line, readText, UsageError, write, type Terminal } from "./files.ts";
+
+const USAGE = `arroyo — building energy from a terminal
+
+  arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--short] [--out DIR] [--series a,b]
+  arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
+  arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
+  arroyo check PROJECT.json
+  arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID] [--match KEY=ID]
+  arroyo export PROJECT.json --format gbxml --out FILE.xml
+  arroyo weather PROJECT.json --out FILE
+  arroyo schema
+
+Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.
+Series: ${quantityNames.join(", ")}.`;
+
+function readProject(file: string): Project {
+  const outcome = parseProjectText(readText(file));
+  if (!outcome.ok) throw new ProjectError(outcome.problems);
+  return outcome.project;
+}
+
+function weatherOf(project: Project, file: string | undefined): WeatherYear {
+  if (file !== undefined) {
+    const outcome = readWeatherCsv(readText(file));
+    if (!outcome.ok)
+      throw new ProjectError(
+        outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })),
+      );
+    return outcome.weather;
+  }
+  const made = projectWeather(project);
+  if (!made) throw new UsageError(`The project takes the stored weather year "${project.weather.name}"; give it with --weather FILE.`);
+  return made;
+}
+
+function simulate(args: string[], terminal: Terminal): void {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      option: { type: "string" },
+      weather: { type: "string" },
+      steps: { type: "string" },
+      short: { type: "boolean" },
+      out: { type: "string" },
+      series: { type: "string" },
+    },
+  });
+  const project = withOption(readProject(one(positionals)), values.option, terminal);
+  const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);
+  if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
+  // an error stops the run with its own sentences; what only affects it is told before it begins
+  for (const w of checkProject(project).problems) if (w.severity === "warning") terminal.err(line(w));
+  const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
+  const unknown = series?.find((s) => !quantityNames.includes(s));
+  if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${quantityNames.join(", ")}.`);
+  const weather = weatherOf(project, values.weather);
+  if (values.out !== undefined) folderToWrite(values.out);
+  const result = runToEnd(
+    project,
+    weather,
+    { stepsPerHour: steps, ...(series ? { series } : {}), ...(values.short ? { shortYear: true } : {}) },
+    () => performance.now() / 1000,
+  );
+  if (values.out !== undefined) writeResult(values.out, result);
+  print(result, terminal);
+}
+
+/** The project as one of its options, found by name or id; changes that no longer fit are told. */
+function withOption(project: Project, wanted: string | undefined, terminal: Terminal): Project {
+  if (wanted === undefined) return project;
+  const id = Object.keys(project.options).find((key) => key === wanted || project.options[key].name === wanted);
+  if (id === undefined)
+    throw new UsageError(
+      `There is no option "${wanted}"; known: ${
+        Object.values(project.options)
+          .map((o) => `"${o.name}"`)
+          .join(", ") || "none"
+      }.`,
+    );
+  const { project: view, stale } = viewOf(project, id);
+  for (const s of stale) terminal.err(`warning: options/${id}: ${s.message}`);
+  return view;
+}
+
+function size(args: string[], terminal: Terminal): void {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { option: { type: "string" }, weather: { type: "string" }, out: { type: "string" } },
+  });
+  if (values.out === undefined) throw new UsageError("Say where to write sizing.json: --out DIR.");
+  const project = withOption(readProject(one(positionals)), values.option, terminal);
+  const weather = weatherOf(project, values.weather);
+  folderToWrite(values.out);
+  const sizing = sizeProject(project, weather);
+  write(path.join(values.out, "sizing.json"), JSON.stringify(sizing, null, 2) + "\n");
+  for (const w of sizing.warnings) terminal.err(`warning: ${w}`);
+  const { heating, cooling } = sizing.building;
+  terminal.out(`${sizing.project} · winter day ${sizing.winter.date}, summer day ${sizing.summer.date}`);
+  terminal.out(
+    `heating ${(heating.power / 1000).toFixed(1)} kW at ${heating.at ?? "—"}, cooling ${(cooling.power / 1000).toFixed(1)} kW at ${cooling.at ?? "—"}`,
+  );
+}
+
+function comply(args: string[], terminal: Terminal): void {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { pack: { type: "string" }, option: { type: "string" }, weather: { type: "string" }, out: { type: "string" } },
+  });
+  if (values.out === undefined) throw new UsageError("Say where to write compliance.json: --out DIR.");
+  const project = withOption(readProject(one(positionals)), values.option, terminal);
+  const pack = packNamed(values.pack);
+  const weather = weatherOf(project, values.weather);
+  const zone = String(climateZoneOf(weather));
+  if (!pack.climateZones[zone])
+    throw new ProjectError([
+      {
+        code: "pack",
+        severity: "error",
+        stage: "place",
+        path: `climateZones/${zone}`,
+        message: `"${pack.name}" has no limits for climate zone ${zone}, which this weather belongs to.`,
+      },
+    ]);
+  folderToWrite(values.out);
+  const result = complyProject(project, weather, pack);
+  write(path.join(values.out, "compliance.json"), JSON.stringify(result, null, 2) + "\n");
+  const failed = result.rows.filter((r) => !r.pass);
+  terminal.out(`${result.project} · ${pack.name}, climate zone ${zone}`);
+  terminal.out(
+    `index ${result.index.toFixed(1)}, letter ${result.letter}, ${result.pass ? "passes" : "does not pass"} · ${result.rows.length - failed.length} of ${result.rows.length} rows pass · ${result.changes.length} changes make the reference building`,
+  );
+  for (const r of failed)
+    terminal.out(
+      `  ${r.clause} ${r.subject}: ${r.quantity} ${r.proposed.toFixed(2)}, ${r.rule} ${r.required} ${r.unit}${r.kind === "mandatory" ? " (mandatory)" : ""}`,
+    );
+}
+
+/** A shipped pack by its name, or one read from a JSON file. */
+function packNamed(name: string | undefined): Pack {
+  if (name === undefined) throw new UsageError(`Name a pack: --pack ${Object.keys(packs).join(" or ")}, or a JSON file.`);
+  if (Object.hasOwn(packs, name)) return packs[name];
+  if (!name.endsWith(".json")) throw new UsageError(`There is no pack "${name}"; known: ${Object.keys(packs).join(", ")}, or name a JSON file.`);
+  const json = readJson(readText(name));
+  if (!json.ok) throw new ProjectError([{ code: "pack", severity: "error", stage: "place", path: path.basename(name), message: json.message }]);
+  const outcome = parsePack(json.value);
+  if (!outcome.ok) throw new ProjectError(outcome.problems);
+  return outcome.pack;
+}
+
+function writeResult(out: string, result: RunResult): void {
+  folderToWrite(path.join(out, "series"));
+  write(path.join(out, "summary.json"), JSON.stringify(result.summary, null, 2) + "\n");
+  for (const quantity of new Set(result.series.map((s) => s.quantity))) {
+    const columns = result.series.filter((s) => s.quantity === quantity);
+    const rows = [["hour", ...columns.map((c) => `${c.scope} (${c.unit})`)].join(",")];
+    for (let i = 0; i < columns[0].values.length; i++) rows.push([columns[0].start + i + 1, ...columns.map((c) => c.values[i])].join(","));
+    write(path.join(out, "series", `${quantity}.csv`), rows.join("\n") + "\n");
+  }
+}
+
+function print({ summary: s }: RunResult, terminal: Terminal): void {
+  const n = (v: number, digits = 1): string => v.toLocaleString("en", { minimumFractionDigits: digits, maximumFractionDigits: digits });
+  terminal.out(`${s.project} · ${n(s.floorArea, 0)} m² · ${s.stepsPerHour} steps an hour`);
+  terminal.out(`site energy ${s.energy.intensity === null ? "—" : `${n(s.energy.intensity)} kWh/m²a`}`);
+  for (const u of s.energy.endUses) if (u.total > 0) terminal.out(`  ${u.use.padEnd(11)} ${u.fuel.padEnd(16)} ${n(u.total, 0).padStart(10)} kWh`);
+  terminal.out(
+    `peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`,
+  );
+  terminal.out(
+    `hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.compile + s.timing.run, 2)} s in ${s.timing.kernel}`,
+  );
+  for (const w of s.warnings) terminal.err(`warning: ${w}`);
+}
+
+function check(args: string[], terminal: Terminal): void {
+  const { positionals } = parseArgs({ args, allowPositionals: true, options: {} });
+  const { problems } = checkProject(readProject(one(positionals)));
+  if (problems.some((p) => p.severity === "error")) throw new ProjectError(problems);
+  for (const p of problems) terminal.out(line(p));
+  terminal.out(problems.length === 0 ? "No problems." : `${problems.length} ${problems.length === 1 ? "warning" : "warnings"}, no errors.`);
+}
+
+function weather(args: string[]): void {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" } } });
+  if (values.out === undefined) throw new UsageError("Say where to write the year: --out FILE.");
+  fileToWrite(values.out);
+  write(values.out, writeWeatherCsv(weatherOf(readProject(one(positionals)), undefined)));
+}
+
+function one(positionals: readonly string[]): string {
+  if (positionals.length !== 1) throw new UsageError("Name one project file.");
+  return positionals[0];
+}
+
+async function importCommand(args: string[], terminal: Terminal): Promise<void> {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" }, match: { type: "string", multiple: true } } });
+  if (values.out === undefined) throw new UsageError("Say where to write the project: --out PROJECT.json.");
+  if (positionals.length !== 1) throw new UsageError("Name one file to import.");
+  await importFile(positionals[0], values.out, matchesOf(values.match ?? []), terminal);
+}
+
+function exportCommand(args: string[]): void {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" }, format: { type: "string" } } });
+  if (values.out === undefined) throw new UsageError("Say where to write the file: --out FILE.xml.");
+  if ((values.format ?? "gbxml") !== "gbxml") throw new UsageError(`There is no format "${values.format ?? ""}"; known: gbxml.`);
+  fileToWrite(values.out);
+  exportFile(readProject(one(positionals)), values.out);
+}
+
+const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void | Promise<void>> = new Map([
+  ["import", importCommand],
+  ["export", exportCommand],
+  ["simulate", simulate],
+  ["size", size],
+  ["comply", comply],
+  ["check", check],
+  ["weather", weather],
+  ["schema", (_args: string[], terminal: Terminal) => terminal.out(JSON.stringify(projectJsonSchema(), null, 2))],
+]);
+
+/** Carries out a command line; answers the exit code: 0 done, 1 the model or weather is invalid, 2 wrong usage. */
+export async function arroyo(words: readonly string[], terminal: Terminal): Promise<0 | 1 | 2> {
+  try {
+    const [name, ...args] = words;
+    const command = commands.get(name ?? "");
+    if (!command) throw new UsageError(name === undefined ? "Name a command." : `There is no command "${name.slice(0, 40)}".`);
+    await command(args, terminal);
+    return 0;
+  } catch (error) {
+    if (error instanceof ProjectError) {
+      for (const p of error.problems) terminal.err(line(p));
+      return 1;
+    }
+    if (error instanceof RunError) {
+      terminal.err(error.message);
+      return 1;
+    }
+    if (error instanceof UsageError || (error instanceof TypeError && "code" in error && String(error.code).startsWith("ERR_PARSE_ARGS"))) {
+      terminal.err(error.message);
+      terminal.err(USAGE);
+      return 2;
+    }
+    throw error;
+  }
+}
