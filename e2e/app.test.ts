@@ -89,7 +89,12 @@ describe("the library", () => {
     await browser.find('[data-testid="run"] [role="progressbar"]');
     await browser.find('[data-testid="run"][data-status="done"]', 240);
     expect(await browser.text('[data-testid="run-intensity"]', (t) => t !== "")).toBe(live);
-    const [run] = await api<{ hash: string; summary: Summary }[]>("/api/projects/library/runs");
+    const {
+      runs: [{ hash, intensity, revision }],
+    } = await api<{ runs: { hash: string; intensity: number; revision: number }[] }>("/api/projects/library/runs");
+    const run = { hash, summary: await api<Summary>(`/api/runs/${hash}`) };
+    expect(intensity).toBe(run.summary.energy.intensity);
+    expect(revision).toBe((await api<{ revision: number }>("/api/projects/library")).revision);
     const { document } = await api<{ document: unknown }>("/api/projects/library");
     const terminal = simulate(document);
     expect(run.summary.energy.intensity).toBe(terminal.energy.intensity);

@@ -6,6 +6,8 @@ const config: NextConfig = {
   serverExternalPackages: ["sequelize", "pg", "pg-hstore", "pg-boss", "umzug"],
   turbopack: { root: path.join(import.meta.dirname, "..") },
   poweredByHeader: false,
+  // a body passes the proxy whole; our own limit (32 MB) speaks first
+  experimental: { proxyClientMaxBodySize: "40mb" },
   devIndicators: false,
 };
 export default config;

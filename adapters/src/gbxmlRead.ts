@@ -43,9 +43,9 @@ export function readGbxml(text: string): ReadOutcome {
   const tell = (kind: ImportMessage["kind"], affects: boolean, words: string): void => void messages.push({ kind, affects, text: words });
   const unit = (units: Readonly<Record<string, number>>, name: string | undefined, fallback: string, what: string): number => {
     if (name === undefined || name === "") return units[fallback];
-    const f = units[name];
+    const f = Object.hasOwn(units, name) ? units[name] : undefined;
     if (f === undefined) {
-      tell("mended", true, `The unit "${name}" of ${what} is not of the schema; ${fallback} is taken.`);
+      tell("mended", true, `The unit "${name.slice(0, 60)}" of ${what} is not of the schema; ${fallback} is taken.`);
       return units[fallback];
     }
     return f;

@@ -24,6 +24,7 @@ export function readXml(text: string): XmlOutcome {
   if (text.trim() === "") return { ok: false, message: "The file is empty." };
   if (/<!DOCTYPE|<!ENTITY/i.test(text))
     return { ok: false, message: "The file declares a document type or entities. Such files can reach other files or grow without end; they are not read." };
+  if (nestsDeeper(text, DEEPEST)) return { ok: false, message: "The file's elements are nested too deep to be a building." };
   const valid = XMLValidator.validate(text);
   if (valid !== true)
     return { ok: false, message: `The file is not well-formed XML: line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg.replace(/\.$/, "")}.` };
@@ -47,6 +48,21 @@ export function readXml(text: string): XmlOutcome {
   } catch (error) {
     return { ok: false, message: error instanceof RangeError ? error.message : "The file cannot be read as XML." };
   }
+}
+
+/** Whether elements nest deeper than a limit, at one look through the text: the parser takes the square of the depth. */
+function nestsDeeper(text: string, limit: number): boolean {
+  let depth = 0;
+  for (let at = text.indexOf("<"); at >= 0; at = text.indexOf("<", at)) {
+    const end = text.startsWith("<!--", at) ? text.indexOf("-->", at) : text.startsWith("<![CDATA[", at) ? text.indexOf("]]>", at) : text.indexOf(">", at);
+    // what is cut off here is told by the validator
+    if (end < 0) return false;
+    const next = text[at + 1];
+    if (next === "/") depth--;
+    else if (next !== "!" && next !== "?" && text[end - 1] !== "/" && ++depth > limit) return true;
+    at = end + 1;
+  }
+  return false;
 }
 
 type Raw = Record<string, unknown>;

@@ -16,6 +16,7 @@ import {
   runToEnd,
   sizeProject,
   viewOf,
+  weatherProblems,
   writeWeatherCsv,
   quantityNames,
   type Pack,
@@ -56,6 +57,8 @@ function weatherOf(project: Project, file: string | undefined): WeatherYear {
     return outcome.weather;
   }
   const made = projectWeather(project);
+  const impossible = made ? weatherProblems(made) : [];
+  if (impossible.length > 0) throw new ProjectError(impossible.map((p) => ({ ...p, code: "weather", severity: "error", stage: "place" })));
   if (!made) throw new UsageError(`The project takes the stored weather year "${project.weather.name}"; give it with --weather FILE.`);
   return made;
 }

@@ -1,7 +1,7 @@
 import path from "node:path";
 import { MOST_BYTES, readGbxml, writeGbxml, type ReadOutcome } from "@arroyo/adapters";
 import { readIfc } from "@arroyo/adapters/ifc";
-import { checkProject, exportBuilding, freeId, importBuilding, parseProject, ProjectError, starterContext, type Problem, type Project } from "@arroyo/core";
+import { checkProject, exportBuilding, freeId, parseProject, ProjectError, starterContext, tryImport, type Problem, type Project } from "@arroyo/core";
 import { fileToWrite, line, readBytes, UsageError, write, type Terminal } from "./files.ts";
 
 const refused = (file: string, message: string): ProjectError =>
@@ -27,7 +27,9 @@ export async function importFile(file: string, out: string, matches: Readonly<Re
   const bytes = readBytes(file, MOST_BYTES);
   const outcome: ReadOutcome = bytes.subarray(0, 200).toString("latin1").includes("ISO-10303-21") ? await readIfc(bytes) : readGbxml(bytes.toString("utf8"));
   if (!outcome.ok) throw refused(file, outcome.message);
-  const { project, report, matching } = importBuilding(outcome.records, starterContext, freeId({}, outcome.records.name), matches);
+  const made = tryImport(outcome.records, starterContext, freeId({}, outcome.records.name), matches);
+  if (!made.ok) throw refused(file, made.message);
+  const { project, report, matching } = made.outcome;
   for (const [key, id] of Object.entries(matches)) {
     const row = matching.find((m) => m.key === key);
     if (!row)

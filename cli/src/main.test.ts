@@ -186,7 +186,7 @@ describe("arroyo comply", () => {
 describe("arroyo simulate --option", () => {
   it("runs the option by its name and refuses one that is not there", async () => {
     const clinic = JSON.parse(readFileSync(path.join(root, "demo/clinic.json"), "utf8")) as { options: unknown };
-    clinic.options = { o: { name: "Better glass", changes: [{ op: "set", path: ["glazings", "double_low_e", "u"], value: 0.9, old: 1.6 }] } };
+    clinic.options = { o: { name: "Better glass", changes: [{ id: "c1", op: "set", path: ["glazings", "double_low_e", "u"], value: 0.9, old: 1.6 }] } };
     const file = path.join(scratch, "optioned.json");
     writeFileSync(file, JSON.stringify(clinic));
     const heating = async (...more: string[]): Promise<number> => {

@@ -4,7 +4,7 @@ import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import pino from "pino";
 import { ProjectError, type RunResult } from "@arroyo/core";
-import { beat, claimRun, failRun, finishRun, lostRuns, RUN_QUEUE, startQueue, weatherFor } from "@arroyo/web/server";
+import { beat, claimRun, failRun, finishRun, isAway, loggable, lostRuns, prune, RUN_QUEUE, startQueue, weatherFor } from "@arroyo/web/server";
 
 const log = pino({ name: "runner", level: process.env.LOG_LEVEL ?? "info" });
 const runner = randomUUID();
@@ -17,11 +17,48 @@ const pool = new Piscina<{ project: unknown; weather: unknown; settings: unknown
 });
 const BEAT = 700;
 const SWEEP = 2000;
+const PRUNE = 3600000;
+const FIRST_PAUSE = 500;
+const LONGEST_PAUSE = 10000;
+/** A run whose figures cannot be put down for this long is given up here; it is then computed again by whoever sees it lost, ms. */
+const GIVE_UP = 30 * 60000;
 
-/** Computes one run in a worker thread, reporting progress and watching for a cancel. */
+/** Runs in hand: the sweep takes none of them for lost while the database is away. */
+const inHand = new Set<string>();
+let closing = false;
+
+const words = (error: unknown): string => loggable(error).message ?? "unknown";
+
+/** Does a piece of work with the database, again and again with growing pauses while it is away. */
+async function untilDone<T>(what: string, work: () => Promise<T>): Promise<T> {
+  const began = Date.now();
+  for (let pause = FIRST_PAUSE; ; pause = Math.min(LONGEST_PAUSE, 2 * pause)) {
+    try {
+      return await work();
+    } catch (error) {
+      if (closing || !isAway(error) || Date.now() - began > GIVE_UP) throw error;
+      log.warn({ what, error: words(error) }, "the database does not answer; trying again");
+      await new Promise((resolve) => setTimeout(resolve, pause));
+    }
+  }
+}
+
+/** Computes one run in a worker thread, reporting progress and watching for a cancel. Never throws. */
 async function compute(hash: string): Promise<void> {
-  const claimed = await claimRun(hash, runner);
-  if (!claimed) return;
+  if (inHand.has(hash)) return;
+  inHand.add(hash);
+  try {
+    const claimed = await claimRun(hash, runner);
+    if (claimed) await computed(hash, claimed);
+  } catch (error) {
+    // what is left of it is found by the next sweep
+    log.error({ hash, error: words(error) }, "run left");
+  } finally {
+    inHand.delete(hash);
+  }
+}
+
+async function computed(hash: string, claimed: NonNullable<Awaited<ReturnType<typeof claimRun>>>): Promise<void> {
   log.info({ hash }, "run taken up");
   const { port1, port2 } = new MessageChannel();
   const stop = new AbortController();
@@ -32,45 +69,56 @@ async function compute(hash: string): Promise<void> {
       (ours) => {
         if (!ours) stop.abort();
       },
-      (error: unknown) => log.warn({ hash, error: String(error) }, "heartbeat failed"),
+      (error: unknown) => log.warn({ hash, error: words(error) }, "heartbeat failed"),
     );
   }, BEAT);
   try {
-    const weather = await weatherFor(claimed.document);
-    const result = await pool.run(
-      { project: claimed.document, weather, settings: claimed.settings, port: port2 },
-      { transferList: [port2], signal: stop.signal },
-    );
-    await finishRun(hash, runner, result);
-    log.info({ hash, seconds: result.summary.timing.run }, "run done");
-  } catch (error) {
-    if (stop.signal.aborted) log.info({ hash }, "run cancelled");
-    else {
+    const weather = await untilDone("weather", () => weatherFor(claimed.document));
+    let result: RunResult;
+    try {
+      result = await pool.run({ project: claimed.document, weather, settings: claimed.settings, port: port2 }, { transferList: [port2], signal: stop.signal });
+    } catch (error) {
+      if (stop.signal.aborted) return log.info({ hash }, "run cancelled");
       const message = error instanceof ProjectError ? error.problems.map((p) => p.message).join(" ") : error instanceof Error ? error.message : String(error);
-      await failRun(hash, runner, message);
       log.error({ hash, message }, "run failed");
+      return await untilDone("failure", () => failRun(hash, runner, message));
     }
+    await untilDone("result", () => finishRun(hash, runner, result));
+    log.info({ hash, seconds: result.summary.timing.run }, "run done");
   } finally {
     clearInterval(timer);
     port1.close();
   }
 }
 
-const boss = await startQueue(true);
-await boss.work<{ hash: string }>(RUN_QUEUE, { pollingIntervalSeconds: 0.5, batchSize: threads }, async (jobs) => {
-  await Promise.all(jobs.map((job) => compute(job.data.hash)));
-});
+const boss = await untilDone("queue", () => startQueue(true));
+await untilDone("queue", () =>
+  boss.work<{ hash: string }>(RUN_QUEUE, { pollingIntervalSeconds: 0.5, batchSize: threads }, async (jobs) => {
+    await Promise.all(jobs.map((job) => compute(job.data.hash)));
+  }),
+);
 const sweep = setInterval(() => {
   lostRuns()
     .then((hashes) => Promise.all(hashes.map((hash) => compute(hash))))
-    .catch((error: unknown) => log.warn({ error: String(error) }, "sweep failed"));
+    .catch((error: unknown) => log.warn({ error: words(error) }, "sweep failed"));
 }, SWEEP);
+const tidy = (): void =>
+  void prune().then(
+    (gone) => log.info(gone, "pruned what nothing names"),
+    (error: unknown) => log.warn({ error: words(error) }, "pruning failed"),
+  );
+const pruning = setInterval(tidy, PRUNE);
+tidy();
 log.info({ threads }, "runner ready");
 
 async function close(): Promise<void> {
+  closing = true;
   clearInterval(sweep);
+  clearInterval(pruning);
   await Promise.allSettled([boss.stop({ graceful: false, timeout: 1000 }), pool.destroy()]);
   process.exit(0);
 }
 process.on("SIGINT", () => void close());
 process.on("SIGTERM", () => void close());
+// a connection that breaks between two uses tells nobody in particular; the next use finds a new one
+process.on("unhandledRejection", (error) => log.warn({ error: words(error) }, "unexpected"));

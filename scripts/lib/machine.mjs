@@ -60,15 +60,20 @@ export function ensureModules() {
   writeFileSync(mark, lock);
 }
 
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const server = net.createServer();
-    server.on("error", reject);
-    server.listen(0, "127.0.0.1", () => {
-      const { port } = server.address();
-      server.close(() => resolve(port));
+/**
+ * A port nobody listens on, drawn at random below those the system gives to connections: two that look for one at the
+ * same time hardly meet, as they would on the next free one.
+ */
+export async function freePort() {
+  for (;;) {
+    const port = 20000 + Math.floor(Math.random() * 12000);
+    const free = await new Promise((resolve) => {
+      const server = net.createServer();
+      server.once("error", () => resolve(false));
+      server.listen(port, "127.0.0.1", () => server.close(() => resolve(true)));
     });
-  });
+    if (free) return port;
+  }
 }
 
 /** The user a database cluster runs as: never root. */
@@ -216,6 +221,36 @@ export function child(label, args, env, { quiet = false, cwd = root } = {}) {
   };
 }
 
+/** A child that is started again, after growing pauses, whenever it ends by itself. */
+export function keptAlive(label, start) {
+  let current = start();
+  let stopped = false;
+  let pause = 500;
+  const watch = () => {
+    const began = Date.now();
+    current.process.once("exit", () => {
+      if (stopped) return;
+      pause = Date.now() - began > 60000 ? 500 : Math.min(15000, 2 * pause);
+      say(`${label} ended; it is started again`);
+      setTimeout(() => {
+        if (stopped) return;
+        current = start();
+        watch();
+      }, pause);
+    });
+  };
+  watch();
+  return {
+    get process() {
+      return current.process;
+    },
+    kill(signal) {
+      stopped = true;
+      return current.kill(signal);
+    },
+  };
+}
+
 /** Waits until an address answers. */
 export async function answers(url, seconds = 180) {
   const until = Date.now() + seconds * 1000;
@@ -235,14 +270,17 @@ export async function answers(url, seconds = 180) {
 export async function startApplication({ url, port, quiet = false, runner = true }) {
   const env = { DATABASE_URL: url, PORT: String(port), NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", LOG_LEVEL: quiet ? "warn" : "info" };
   run(process.execPath, ["--import", "tsx", "scripts/prepare.ts"], { env: { ...process.env, DATABASE_URL: url } });
-  const web = child(
-    "the application",
-    [path.join(root, "node_modules/next/dist/bin/next"), "start", "-H", process.env.HOST ?? "127.0.0.1", "-p", String(port)],
-    env,
-    { quiet: true, cwd: path.join(root, "web") },
-  );
-  const start = () => child("the runner", ["--import", "tsx", "runner/src/main.ts"], env, { quiet });
-  const app = { web, runner: runner ? start() : null, startRunner: start, address: `http://127.0.0.1:${port}` };
+  const startWeb = () =>
+    child("the application", [path.join(root, "node_modules/next/dist/bin/next"), "start", "-H", process.env.HOST ?? "127.0.0.1", "-p", String(port)], env, {
+      quiet: true,
+      cwd: path.join(root, "web"),
+    });
+  const startRunner = () => child("the runner", ["--import", "tsx", "runner/src/main.ts"], env, { quiet });
+  const app = {
+    web: keptAlive("the application", startWeb),
+    runner: runner ? keptAlive("the runner", startRunner) : null,
+    address: `http://127.0.0.1:${port}`,
+  };
   await answers(`${app.address}/api/health`);
   return app;
 }

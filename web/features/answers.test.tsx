@@ -149,9 +149,12 @@ describe("options side by side", () => {
     options: {
       thick: {
         name: "Thick walls",
-        changes: [{ op: "set", path: ["assemblies", "wall_brick", "layers", "insulation", "thickness"], value: 0.25, old: layer.thickness }],
+        changes: [{ id: "c1", op: "set", path: ["assemblies", "wall_brick", "layers", "insulation", "thickness"], value: 0.25, old: layer.thickness }],
       },
-      lost: { name: "Of another time", changes: [{ op: "set", path: ["assemblies", "wall_brick", "layers", "gone", "thickness"], value: 0.1, old: 0.2 }] },
+      lost: {
+        name: "Of another time",
+        changes: [{ id: "c2", op: "set", path: ["assemblies", "wall_brick", "layers", "gone", "thickness"], value: 0.1, old: 0.2 }],
+      },
     },
   } as Project;
   it("begin with what an option is", () => {

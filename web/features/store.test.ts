@@ -28,24 +28,35 @@ class FakeWorker {
 
 interface Saved {
   base: number;
+  saveId: string;
   edits: Edit[];
 }
 let saves: Saved[] = [];
 /** Whether each save asked to outlive the page. */
 let kept: (boolean | undefined)[] = [];
 let answer: (body: Saved) => { status: number; body: unknown };
+/** What the server keeps of a project, and says to a copy. */
+let serverHas: (where: string) => unknown;
+let copies: { name: string }[] = [];
+let copyAnswer: { status: number; body: unknown };
 
 beforeEach(async () => {
   saves = [];
   kept = [];
+  copies = [];
+  copyAnswer = { status: 200, body: { id: "clinic-2" } };
+  serverHas = () => ({ document: clinic, revision: 1, saves: [] });
   answer = (body) => ({ status: 200, body: { revision: body.base + 1 } });
   const stored = new Map<string, string>();
   vi.useFakeTimers();
   vi.stubGlobal("Worker", FakeWorker);
   vi.stubGlobal("localStorage", { getItem: (k: string) => stored.get(k) ?? null, setItem: (k: string, v: string) => stored.set(k, v) });
   vi.stubGlobal("fetch", (where: string, init?: { method?: string; body?: string; keepalive?: boolean }) => {
-    if (init?.method !== "POST") return Promise.resolve(Response.json({ document: clinic, revision: 1 }));
-    if (where === "/api/projects") return Promise.resolve(Response.json({ id: "clinic-2" }));
+    if (init?.method !== "POST") return Promise.resolve(Response.json(serverHas(where)));
+    if (where === "/api/projects") {
+      copies.push(JSON.parse(init.body ?? "") as { name: string });
+      return Promise.resolve(Response.json(copyAnswer.body, { status: copyAnswer.status }));
+    }
     const body = JSON.parse(init.body ?? "") as Saved;
     saves.push(body);
     kept.push(init.keepalive);
@@ -55,8 +66,11 @@ beforeEach(async () => {
   await useStore.getState().open("clinic");
   await vi.advanceTimersByTimeAsync(0);
 });
-afterEach(() => {
+afterEach(async () => {
+  // what is left over goes to the server before the next test opens the same project
+  answer = (body) => ({ status: 200, body: { revision: body.base + 1 } });
   useStore.getState().close();
+  await vi.advanceTimersByTimeAsync(10000);
   vi.useRealTimers();
   vi.unstubAllGlobals();
 });
@@ -78,6 +92,7 @@ describe("an edit", () => {
     expect(saves).toEqual([
       {
         base: 1,
+        saveId: expect.stringMatching(/^[0-9a-f]{32}$/),
         edits: [{ name: "Infiltration 0.5", changes: [{ op: "set", path: ["spaceTypes", "exam", "inputs", "infiltration"], value: 0.5, old: 0.3 }] }],
       },
     ]);
@@ -123,10 +138,53 @@ describe("an edit", () => {
     infiltration(0.6);
     await vi.advanceTimersByTimeAsync(5000);
     expect(saves).toHaveLength(1);
-    expect(await state().keepMineAsCopy()).toBe("clinic-2");
-    state().takeTheirs();
+    await state().takeTheirs();
     expect(project().name).toBe("Theirs");
     expect(state()).toMatchObject({ revision: 5, saved: { state: "saved" } });
+  });
+  it("refused can be kept as a copy, which says why when it cannot be", async () => {
+    answer = () => ({ status: 409, body: { message: "changed elsewhere", revision: 5, document: clinic } });
+    infiltration(0.5);
+    await state().flush();
+    copyAnswer = { status: 413, body: { message: "Too large." } };
+    expect(await state().keepMineAsCopy()).toEqual({ message: "The copy could not be stored. Too large." });
+    expect(state().saved.state).toBe("refused");
+    copyAnswer = { status: 200, body: { id: "clinic-2" } };
+    expect(await state().keepMineAsCopy()).toEqual({ id: "clinic-2" });
+    expect(copies[1].name).toBe(`${clinic.name} (my copy)`);
+    expect(state().saved.state).toBe("saved");
+  });
+  it("refused can be saved on top of what is there where it still fits, and says why where it does not", async () => {
+    answer = () => ({ status: 409, body: { message: "changed elsewhere", revision: 5, document: clinic } });
+    infiltration(0.5);
+    await state().flush();
+    serverHas = () => ({
+      document: { ...clinic, spaceTypes: { ...clinic.spaceTypes, exam: { ...clinic.spaceTypes.exam, inputs: { infiltration: 0.9 } } } },
+      revision: 5,
+    });
+    expect(await state().saveOnTop()).toMatch(/no longer fits what is saved: spaceTypes\/exam\/inputs\/infiltration/);
+    serverHas = () => ({ document: { ...clinic, note: "by another" }, revision: 5 });
+    answer = (body) => ({ status: 200, body: { revision: body.base + 1 } });
+    expect(await state().saveOnTop()).toBeNull();
+    expect(project()).toMatchObject({ note: "by another" });
+    expect(now()).toBe(0.5);
+    await vi.advanceTimersByTimeAsync(10);
+    expect(saves[saves.length - 1]).toMatchObject({ base: 5, edits: [{ name: "Infiltration 0.5" }] });
+    expect(state()).toMatchObject({ revision: 6, saved: { state: "saved" } });
+  });
+  it("under a name as long as names may be is saved under one that fits", async () => {
+    state().edit(`Rename to ${"n".repeat(200)}`, [setChange(project(), ["name"], "n".repeat(200))]);
+    state().undo();
+    await state().flush();
+    for (const e of saves[0].edits) expect(e.name.length).toBeLessThanOrEqual(200);
+    expect(state().saved.state).toBe("saved");
+    // the name of the copy is cut, too
+    answer = () => ({ status: 409, body: { message: "changed elsewhere", revision: 5, document: clinic } });
+    state().redo();
+    await state().flush();
+    await state().keepMineAsCopy();
+    expect(copies[0].name).toHaveLength(200);
+    expect(copies[0].name).toMatch(/n \(my copy\)$/);
   });
   it("is saved even as the page is left, unless it is larger than browsers let such saves be", async () => {
     infiltration(0.2);
@@ -150,7 +208,7 @@ describe("an edit", () => {
     vi.stubGlobal("fetch", () => Promise.reject(new Error("away")));
     infiltration(0.5);
     await state().flush();
-    expect(state().saved.state).toBe("waiting");
+    expect(state().saved).toMatchObject({ state: "retrying", message: expect.stringContaining("does not answer") });
     vi.stubGlobal("fetch", (_: string, init: { body: string }) => {
       saves.push(JSON.parse(init.body) as Saved);
       return Promise.resolve(Response.json({ revision: 2 }));
@@ -158,6 +216,48 @@ describe("an edit", () => {
     await vi.advanceTimersByTimeAsync(3500);
     expect(saves[0].edits).toHaveLength(1);
     expect(state().saved.state).toBe("saved");
+  });
+});
+
+describe("two projects one after the other", () => {
+  const other = { ...clinic, id: "other", name: "Other" };
+  it("an edit of the first is saved to the first, whatever is opened meanwhile, and its answer moves nothing of the second", async () => {
+    serverHas = (where) => (where.includes("other") ? { document: other, revision: 7, saves: [] } : { document: clinic, revision: 1, saves: [] });
+    const posted: [string, number][] = [];
+    const { fetch: plain } = globalThis;
+    vi.stubGlobal("fetch", async (where: string, init?: { method?: string; body?: string }) => {
+      if (init?.method === "POST") {
+        posted.push([where, (JSON.parse(init.body ?? "") as Saved).base]);
+        // a slow server: the second project is open long before the answer
+        await new Promise((resolve) => setTimeout(resolve, 8000));
+      }
+      return plain(where, init as RequestInit);
+    });
+    infiltration(0.5);
+    const opened = state().open("other");
+    await vi.advanceTimersByTimeAsync(4500);
+    await opened;
+    expect(state()).toMatchObject({ revision: 7, saved: { state: "saved" } });
+    expect(state().document?.name).toBe("Other");
+    infiltration(0.7);
+    await vi.advanceTimersByTimeAsync(20000);
+    expect(posted).toEqual([
+      ["/api/projects/clinic/revisions", 1],
+      ["/api/projects/other/revisions", 7],
+    ]);
+    expect(state()).toMatchObject({ revision: 8, saved: { state: "saved" } });
+  });
+  it("the second opens only when the edits of the first are saved, where the server answers at all", async () => {
+    const order: string[] = [];
+    const { fetch: plain } = globalThis;
+    vi.stubGlobal("fetch", (where: string, init?: RequestInit) => {
+      order.push(`${init?.method ?? "GET"} ${where}`);
+      return plain(where, init);
+    });
+    infiltration(0.5);
+    serverHas = () => ({ document: other, revision: 1, saves: [] });
+    await state().open("other");
+    expect(order).toEqual(["POST /api/projects/clinic/revisions", "GET /api/projects/other"]);
   });
 });
 

@@ -5,7 +5,7 @@ import {
   checkProject,
   parseProject,
   readWeatherCsv,
-  recordChange,
+  recordChanges,
   viewOf,
   type Change,
   type Edit,
@@ -16,6 +16,8 @@ import {
   type WeatherYear,
 } from "@arroyo/core";
 import type { FromLive, ToLive, WeatherGlance } from "../live/messages.ts";
+import type { SaveQueue, SaveState } from "../live/saveQueue.ts";
+import { fetchProject, openQueue, setAsideCopy, type OpenedProject } from "../live/saves.ts";
 
 export interface Selection {
   readonly kind: "space" | "wall" | "storey" | "roof" | "shade" | "opening" | "assembly" | "spaceType" | "schedule" | "services";
@@ -25,9 +27,6 @@ export interface Pin {
   readonly name: string;
   readonly summary: Summary;
 }
-export type Saved =
-  | { readonly state: "saved" | "waiting" | "saving" }
-  | { readonly state: "refused"; readonly message: string; readonly theirs: { document: Project; revision: number } | null };
 
 interface Step {
   readonly edit: Edit;
@@ -57,7 +56,7 @@ interface State {
   readonly option: string | null;
   look(option: string | null): void;
   readonly revision: number;
-  readonly saved: Saved;
+  readonly saved: SaveState;
   readonly savedAt: Date | null;
   readonly undone: readonly Step[];
   readonly done: readonly Step[];
@@ -75,8 +74,14 @@ interface State {
   pin(): void;
   unpin(): void;
   flush(): Promise<void>;
-  keepMineAsCopy(): Promise<string | null>;
-  takeTheirs(): void;
+  /** Asks the server again at once after a failure. */
+  saveAgain(): void;
+  /** Stores the document as a project of its own; answers its id, or why not. */
+  keepMineAsCopy(): Promise<{ readonly id: string } | { readonly message: string }>;
+  /** Gives up what is not saved, for the saved state. */
+  takeTheirs(): Promise<void>;
+  /** Saves what was refused on top of what is saved, where it still fits; answers why not. */
+  saveOnTop(): Promise<string | null>;
 }
 
 const idle: Live = {
@@ -90,15 +95,19 @@ const idle: Live = {
   message: null,
   weather: null,
 };
-const SAVE_AFTER = 3000;
 const MAX_PINS = 8;
-/** Bytes a save may have that is to outlive its page: browsers allow 64 KiB, and fail larger ones. */
-const KEEPALIVE_MOST = 60000;
+/** Longest time the next project waits for the saves of the one before, ms; they go on behind it. */
+const DRAIN = 4000;
+/** Longest name of an edit. */
+const NAME_MOST = 200;
+const clipped = (name: string): string => (name.length > NAME_MOST ? `${name.slice(0, NAME_MOST - 1)}…` : name);
 
 let worker: Worker | null = null;
-let pending: Edit[] = [];
-let timer: ReturnType<typeof setTimeout> | null = null;
-let saving: Promise<void> | null = null;
+let queue: SaveQueue | null = null;
+/** Raised with every project opened, so that an answer that comes late is not taken for the next one's. */
+let opening = 0;
+/** The saves of the project left last. */
+let leaving: Promise<unknown> = Promise.resolve();
 
 const pinsKey = (id: string): string => `arroyo-pins-${id}`;
 
@@ -157,26 +166,36 @@ export const useStore = create<State>()((set, get) => {
     if (latest) tell({ kind: "open", project: latest, storedWeather, version: live.version });
   };
 
-  const later = (pause = SAVE_AFTER): void => {
-    if (timer) clearTimeout(timer);
-    timer = setTimeout(() => void get().flush(), pause);
-  };
-
   /** Puts a changed document in place and tells the worker and the saver; `seen` are the same changes for the view, where they fit it. */
   const adopt = (document: Project, edit: Edit, seen: readonly Change[] | null): void => {
     const before = get();
-    const option = before.option !== null && document.options[before.option] ? before.option : null;
+    const option = before.option !== null && Object.hasOwn(document.options, before.option) ? before.option : null;
     const project = viewOf(document, option).project;
-    const saved: Saved = before.saved.state === "refused" ? before.saved : { state: "waiting" };
-    pending.push(edit);
-    // what could not outlive the page is saved at once
-    later(JSON.stringify(edit).length > KEEPALIVE_MOST / 2 ? 0 : SAVE_AFTER);
-    if (before.project && samePhysics(before.project, project)) return set({ document, project, option, saved });
+    queue?.push(edit);
+    if (before.project && samePhysics(before.project, project)) return set({ document, project, option });
     const version = before.live.version + 1;
-    set({ document, project, option, saved, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
+    set({ document, project, option, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
     if (before.project && before.project.weather !== project.weather && project.weather.kind === "stored") void startWorker(project);
     else if (seen && seen.every((c) => c.path[0] !== "options")) tell({ kind: "changes", changes: seen, version });
     else tell({ kind: "open", project, storedWeather: null, version });
+  };
+
+  /** Shows a project as it was opened, with its queue. */
+  const show = (opened: OpenedProject): void => {
+    queue = opened.queue;
+    queue.onState = (saved, revision, savedAt) => set({ saved, revision, ...(savedAt ? { savedAt } : {}) });
+    set({
+      document: opened.document,
+      project: opened.document,
+      option: null,
+      revision: queue.revision,
+      saved: queue.current,
+      loadError: null,
+      pins: readPins(opened.document.id),
+      done: [],
+      undone: [],
+      selection: [],
+    });
   };
 
   return {
@@ -194,38 +213,49 @@ export const useStore = create<State>()((set, get) => {
     loadError: null,
 
     async open(id) {
-      if (get().project?.id === id) return;
+      if (get().document?.id === id) return;
       get().close();
+      const mine = ++opening;
+      await leaving;
       try {
-        const response = await fetch(`/api/projects/${encodeURIComponent(id)}`);
-        const body = (await response.json()) as { document: Project; revision: number; message?: string };
-        if (!response.ok) return set({ loadError: body.message ?? "The project could not be opened." });
-        set({
-          document: body.document,
-          project: body.document,
-          option: null,
-          revision: body.revision,
-          saved: { state: "saved" },
-          loadError: null,
-          pins: readPins(id),
-        });
-        await startWorker(body.document);
+        const opened = await openQueue(id);
+        if (mine !== opening) return;
+        if (!opened.ok) return set({ loadError: opened.message });
+        show(opened);
+        await startWorker(opened.document);
       } catch {
-        set({ loadError: "The server does not answer. Check that Arroyo is still running, then reload." });
+        if (mine === opening) set({ loadError: "The server does not answer. Check that Arroyo is still running, then reload." });
       }
     },
 
     close() {
-      if (pending.length > 0) void get().flush();
+      opening++;
+      if (queue) {
+        queue.onState = null;
+        leaving = queue.drain(DRAIN);
+      }
+      queue = null;
       worker?.terminate();
       worker = null;
-      pending = [];
-      set({ project: null, revision: 0, saved: { state: "saved" }, savedAt: null, undone: [], done: [], selection: [], live: idle, pins: [], loadError: null });
+      set({
+        document: null,
+        project: null,
+        option: null,
+        revision: 0,
+        saved: { state: "saved" },
+        savedAt: null,
+        undone: [],
+        done: [],
+        selection: [],
+        live: idle,
+        pins: [],
+        loadError: null,
+      });
     },
 
     look(option) {
       const { document, live } = get();
-      if (!document || (option !== null && !document.options[option])) return;
+      if (!document || (option !== null && !Object.hasOwn(document.options, option))) return;
       const project = viewOf(document, option).project;
       const version = live.version + 1;
       set({ option, project, live: { ...live, version, progress: { exact: false, share: 0 }, message: null } });
@@ -240,10 +270,10 @@ export const useStore = create<State>()((set, get) => {
       if (!seen.ok) return [{ code: "stale", severity: "error", path: seen.stale.path.join("/"), message: seen.message, stage: "form" }];
       const parsed = parseProject(seen.project);
       if (!parsed.ok) return parsed.problems;
-      const recorded = option !== null && !ofOptions ? [recordChange(document, option, changes)] : changes;
+      const recorded = option !== null && !ofOptions ? recordChanges(document, option, changes) : changes;
       const applied = applyChanges(document, recorded);
       if (!applied.ok) return [{ code: "stale", severity: "error", path: applied.stale.path.join("/"), message: applied.message, stage: "form" }];
-      const edit = { name, changes: recorded };
+      const edit = { name: clipped(name), changes: recorded };
       set({ done: [...done, { edit, inverse: applied.inverse }], undone: [] });
       adopt(applied.project, edit, option === null || !ofOptions ? changes : null);
       return [];
@@ -256,7 +286,7 @@ export const useStore = create<State>()((set, get) => {
       const back = applyChanges(document, step.inverse);
       if (!back.ok) return;
       set({ done: done.slice(0, -1), undone: [...undone, step] });
-      adopt(back.project, { name: `Undo: ${step.edit.name}`, changes: step.inverse }, option === null ? step.inverse : null);
+      adopt(back.project, { name: clipped(`Undo: ${step.edit.name}`), changes: step.inverse }, option === null ? step.inverse : null);
     },
 
     redo() {
@@ -290,73 +320,63 @@ export const useStore = create<State>()((set, get) => {
     },
 
     async flush() {
-      if (timer) clearTimeout(timer);
-      timer = null;
-      if (saving) await saving;
-      const { project, revision, saved } = get();
-      if (!project || pending.length === 0 || saved.state === "refused") return;
-      const edits = pending;
-      pending = [];
-      set({ saved: { state: "saving" } });
-      saving = (async () => {
-        try {
-          const body = JSON.stringify({ base: revision, edits });
-          const response = await fetch(`/api/projects/${encodeURIComponent(project.id)}/revisions`, {
-            method: "POST",
-            headers: { "content-type": "application/json" },
-            body,
-            // small saves outlive the page; browsers refuse larger ones that ask to
-            keepalive: new TextEncoder().encode(body).length < KEEPALIVE_MOST,
-          });
-          const answer = (await response.json()) as { revision: number; message?: string; document?: Project };
-          if (response.ok) set({ revision: answer.revision, saved: { state: pending.length > 0 ? "waiting" : "saved" }, savedAt: new Date() });
-          else {
-            pending = [...edits, ...pending];
-            set({
-              saved: {
-                state: "refused",
-                message: answer.message ?? "The change could not be saved.",
-                theirs: answer.document ? { document: answer.document, revision: answer.revision } : null,
-              },
-            });
-          }
-        } catch {
-          pending = [...edits, ...pending];
-          set({ saved: { state: "waiting" } });
-          later();
-        }
-      })();
-      await saving;
-      saving = null;
+      await queue?.flush();
+    },
+
+    saveAgain() {
+      void queue?.tryAgain();
     },
 
     async keepMineAsCopy() {
-      const { document: project } = get();
-      if (!project) return null;
-      const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify({ ...project, name: `${project.name} (my copy)` }) });
-      if (!response.ok) return null;
-      pending = [];
-      return ((await response.json()) as { id: string }).id;
+      const { document } = get();
+      if (!document || !queue) return { message: "There is no project open." };
+      const mine = queue;
+      const copy = await setAsideCopy(document);
+      if ("id" in copy) mine.forget();
+      return copy;
     },
 
-    takeTheirs() {
-      const { saved } = get();
-      if (saved.state !== "refused" || !saved.theirs) return;
-      pending = [];
-      set({
-        document: saved.theirs.document,
-        project: saved.theirs.document,
-        option: null,
-        revision: saved.theirs.revision,
-        saved: { state: "saved" },
-        done: [],
-        undone: [],
-        selection: [],
-      });
-      void startWorker(saved.theirs.document);
+    async takeTheirs() {
+      const { saved, document } = get();
+      if (saved.state !== "refused" || !document || !queue) return;
+      const mine = queue;
+      const theirs = saved.theirs ?? (await fetchProject(document.id));
+      if ("message" in theirs) return set({ saved: { ...saved, message: theirs.message } });
+      if (queue !== mine) return;
+      mine.forget(theirs.revision);
+      show({ ok: true, document: theirs.document, queue: mine });
+      await startWorker(theirs.document);
+    },
+
+    async saveOnTop() {
+      const { document } = get();
+      if (!document || !queue) return null;
+      const mine = queue;
+      const theirs = await fetchProject(document.id);
+      if ("message" in theirs) return theirs.message;
+      if (queue !== mine) return null;
+      const applied = applyChanges(
+        theirs.document,
+        mine.unsent.flatMap((e) => e.changes),
+      );
+      if (!applied.ok) return `What you changed no longer fits what is saved: ${applied.message}`;
+      const parsed = parseProject(applied.project);
+      if (!parsed.ok) return `Together they would make no valid project: ${parsed.problems[0].path}: ${parsed.problems[0].message}`;
+      show({ ok: true, document: parsed.project, queue: mine });
+      mine.rebase(theirs.revision);
+      await startWorker(parsed.project);
+      return null;
     },
   };
 });
+
+/** Asks before a page is left whose edits the server has not got; they stay in the browser either way. */
+if (typeof window !== "undefined")
+  window.addEventListener("beforeunload", (event) => {
+    if (!queue || queue.empty) return;
+    void queue.flush();
+    event.preventDefault();
+  });
 
 /** Problems of the document in view. */
 export function useProblems(): readonly Problem[] {

@@ -1,7 +1,7 @@
 /// <reference lib="webworker" />
 import { readGbxml } from "@arroyo/adapters";
 import { readIfc } from "@arroyo/adapters/ifc";
-import { checkProject, freeId, importBuilding, starterContext, type BuildingRecords, type ImportOutcome, type Problem } from "@arroyo/core";
+import { checkProject, freeId, starterContext, tryImport, type BuildingRecords, type ImportOutcome, type Problem } from "@arroyo/core";
 
 export type ToImporter =
   | { readonly kind: "read"; readonly bytes: ArrayBuffer; readonly matches: Readonly<Record<string, string>>; readonly origin: string }
@@ -14,7 +14,9 @@ let records: BuildingRecords | null = null;
 
 function make(matches: Readonly<Record<string, string>>): void {
   if (!records) return;
-  const outcome = importBuilding(records, starterContext, freeId({}, records.name), matches);
+  const made = tryImport(records, starterContext, freeId({}, records.name), matches);
+  if (!made.ok) return scope.postMessage({ kind: "refused", message: made.message } satisfies FromImporter);
+  const { outcome } = made;
   scope.postMessage({ kind: "made", outcome, problems: checkProject(outcome.project).problems } satisfies FromImporter);
 }
 

@@ -1,10 +1,10 @@
 import { createHash } from "node:crypto";
 import { BlobRow } from "./models.ts";
-import { Refusal } from "./projects.ts";
+import { isHash, Refusal } from "./projects.ts";
 import { store } from "./store.ts";
 
-const KINDS = ["image/png", "image/jpeg", "image/svg+xml"];
-const MOST_BYTES = 20 * 1024 * 1024;
+export const imageKinds = ["image/png", "image/jpeg", "image/svg+xml"];
+export const MOST_IMAGE = 20 * 1024 * 1024;
 
 /** Whether the first bytes are those of the kind they claim. */
 function isKind(bytes: Buffer, mediaType: string): boolean {
@@ -15,8 +15,8 @@ function isKind(bytes: Buffer, mediaType: string): boolean {
 
 /** Keeps an image, named by its content. */
 export async function keepImage(mediaType: string, bytes: Buffer): Promise<string> {
-  if (!KINDS.includes(mediaType)) throw new Refusal(422, "Only PNG, JPEG and SVG images are kept; nothing was saved.");
-  if (bytes.length > MOST_BYTES) throw new Refusal(413, "This image is larger than 20 MB; nothing was saved.");
+  if (!imageKinds.includes(mediaType)) throw new Refusal(422, "Only PNG, JPEG and SVG images are kept; nothing was saved.");
+  if (bytes.length > MOST_IMAGE) throw new Refusal(413, "This image is larger than 20 MB; nothing was saved.");
   if (!isKind(bytes, mediaType))
     throw new Refusal(422, `This file is no ${mediaType.split("/")[1].replace("+xml", "").toUpperCase()} image; nothing was saved.`);
   await store();
@@ -28,7 +28,7 @@ export async function keepImage(mediaType: string, bytes: Buffer): Promise<strin
 /** A kept image. @throws Refusal (404) when there is none of this name */
 export async function keptImage(hash: string): Promise<{ mediaType: string; bytes: Buffer }> {
   await store();
-  const row = await BlobRow.findByPk(hash);
+  const row = isHash(hash) ? await BlobRow.findByPk(hash) : null;
   if (!row) throw new Refusal(404, "There is no image of this name.");
   return { mediaType: row.mediaType, bytes: row.bytes };
 }

@@ -7,5 +7,7 @@ export * from "./runs.ts";
 export * from "./seriesCodec.ts";
 export * from "./store.ts";
 export * from "./weather.ts";
+export * from "./body.ts";
+export * from "./prune.ts";
 export * from "./reply.ts";
 export * from "./blobs.ts";

@@ -77,6 +77,60 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       for (const t of ["run_series", "project_runs", "runs"]) await q.dropTable(t);
     },
   },
+  {
+    name: "0003-saves-and-lists",
+    up: async ({ context: q }) => {
+      await q.sequelize.transaction(async (transaction) => {
+        await q.addColumn("revisions", "saveId", { type: DataTypes.STRING(64), allowNull: true }, { transaction });
+        await q.addIndex("revisions", ["projectId", "saveId"], { name: "revisions_save", unique: true, transaction });
+        // what lists show stands in columns of its own
+        for (const name of ["storeys", "spaces"])
+          await q.addColumn("projects", name, { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 }, { transaction });
+        await q.addColumn("projects", "place", { type: DataTypes.STRING(200), allowNull: false, defaultValue: "" }, { transaction });
+        await q.sequelize.query(
+          `UPDATE projects SET
+             storeys = (SELECT count(*) FROM json_object_keys(document->'storeys')),
+             spaces = (SELECT count(*) FROM json_object_keys(document->'spaces')),
+             place = left(coalesce(document->'site'->>'name', ''), 200)`,
+          { transaction },
+        );
+        // weather years and images a project names, or named in any of its revisions
+        await q.createTable(
+          "project_uses",
+          {
+            projectId: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "projects", key: "id" }, onDelete: "CASCADE" },
+            hash: { type: DataTypes.STRING(64), primaryKey: true },
+          },
+          { transaction },
+        );
+        await q.sequelize.query(
+          `INSERT INTO project_uses ("projectId", hash)
+           SELECT DISTINCT t.id, m[1]
+           FROM (SELECT id, document::text AS text FROM projects UNION ALL SELECT "projectId", edits::text FROM revisions) AS t,
+                regexp_matches(t.text, '"(?:hash|image)"\\s*:\\s*"([0-9a-f]{16,64})"', 'g') AS m`,
+          { transaction },
+        );
+        await q.addColumn("runs", "intensity", { type: DataTypes.DOUBLE, allowNull: true }, { transaction });
+        await q.addColumn("runs", "weather", { type: DataTypes.STRING(64), allowNull: true }, { transaction });
+        await q.sequelize.query(
+          `UPDATE runs SET intensity = (summary->'energy'->>'intensity')::double precision, weather = summary->>'weather' WHERE summary IS NOT NULL`,
+          { transaction },
+        );
+        // a series of any length, in parts of a month's hours, says where it begins
+        await q.renameColumn("run_series", "month", "part", { transaction });
+        await q.addColumn("run_series", "start", { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 }, { transaction });
+      });
+    },
+    down: async ({ context: q }) => {
+      await q.removeColumn("run_series", "start");
+      await q.renameColumn("run_series", "part", "month");
+      for (const name of ["weather", "intensity"]) await q.removeColumn("runs", name);
+      await q.dropTable("project_uses");
+      for (const name of ["place", "spaces", "storeys"]) await q.removeColumn("projects", name);
+      await q.removeIndex("revisions", "revisions_save");
+      await q.removeColumn("revisions", "saveId");
+    },
+  },
 ];
 
 /** Brings the database's tables up to date. */

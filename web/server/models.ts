@@ -6,8 +6,17 @@ export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreation
   declare name: string;
   declare revision: number;
   declare document: Project;
+  /** What lists show, beside the document so that a list reads no document. */
+  declare storeys: number;
+  declare spaces: number;
+  declare place: string;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
+}
+/** Weather years and images a project names, or named in any of its revisions. */
+export class ProjectUseRow extends Model<InferAttributes<ProjectUseRow>, InferCreationAttributes<ProjectUseRow>> {
+  declare projectId: string;
+  declare hash: string;
 }
 export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
   declare projectId: string;
@@ -15,6 +24,8 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare name: string | null;
   declare edits: Edit[];
   declare snapshot: Project | null;
+  /** Name the sender gave the save, so that one sent again is known. */
+  declare saveId: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
 }
 export class WeatherRow extends Model<InferAttributes<WeatherRow>, InferCreationAttributes<WeatherRow>> {
@@ -40,6 +51,9 @@ export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttribut
   declare runner: CreationOptional<string | null>;
   declare heartbeatAt: CreationOptional<Date | null>;
   declare summary: CreationOptional<Summary | null>;
+  /** Headline of the summary and name of the weather, for lists. */
+  declare intensity: CreationOptional<number | null>;
+  declare weather: CreationOptional<string | null>;
   declare error: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
@@ -54,7 +68,10 @@ export class RunSeriesRow extends Model<InferAttributes<RunSeriesRow>, InferCrea
   declare runHash: string;
   declare scope: string;
   declare quantity: string;
-  declare month: number;
+  /** Part of the series, from 0: a month's hours each. */
+  declare part: number;
+  /** Hour of the weather year at which the series begins. */
+  declare start: number;
   declare unit: string;
   declare data: Buffer;
 }
@@ -69,9 +86,19 @@ export function bindModels(sequelize: Sequelize): void {
   bound.add(sequelize);
   const base = { sequelize, freezeTableName: true };
   ProjectRow.init(
-    { id: key(), name: DataTypes.STRING(200), revision: DataTypes.INTEGER, document: DataTypes.JSON, ...times },
+    {
+      id: key(),
+      name: DataTypes.STRING(200),
+      revision: DataTypes.INTEGER,
+      document: DataTypes.JSON,
+      storeys: DataTypes.INTEGER,
+      spaces: DataTypes.INTEGER,
+      place: DataTypes.STRING(200),
+      ...times,
+    },
     { ...base, tableName: "projects" },
   );
+  ProjectUseRow.init({ projectId: key(), hash: key() }, { ...base, tableName: "project_uses", timestamps: false });
   RevisionRow.init(
     {
       projectId: key(),
@@ -79,6 +106,7 @@ export function bindModels(sequelize: Sequelize): void {
       name: DataTypes.STRING(200),
       edits: DataTypes.JSON,
       snapshot: DataTypes.JSON,
+      saveId: DataTypes.STRING(64),
       createdAt: DataTypes.DATE,
     },
     { ...base, tableName: "revisions", updatedAt: false },
@@ -102,6 +130,8 @@ export function bindModels(sequelize: Sequelize): void {
       runner: DataTypes.STRING(64),
       heartbeatAt: DataTypes.DATE,
       summary: DataTypes.JSON,
+      intensity: DataTypes.DOUBLE,
+      weather: DataTypes.STRING(64),
       error: DataTypes.TEXT,
       ...times,
     },
@@ -112,7 +142,15 @@ export function bindModels(sequelize: Sequelize): void {
     { ...base, tableName: "project_runs", updatedAt: false },
   );
   RunSeriesRow.init(
-    { runHash: key(), scope: key(), quantity: key(), month: { type: DataTypes.INTEGER, primaryKey: true }, unit: DataTypes.STRING(16), data: DataTypes.BLOB },
+    {
+      runHash: key(),
+      scope: key(),
+      quantity: key(),
+      part: { type: DataTypes.INTEGER, primaryKey: true },
+      start: DataTypes.INTEGER,
+      unit: DataTypes.STRING(16),
+      data: DataTypes.BLOB,
+    },
     { ...base, tableName: "run_series", timestamps: false },
   );
 }

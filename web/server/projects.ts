@@ -1,6 +1,7 @@
 import { applyChanges, parseProject, type Edit, type Problem, type Project } from "@arroyo/core";
 import { store } from "./store.ts";
-import { ProjectRow, RevisionRow } from "./models.ts";
+import { Op, Transaction } from "sequelize";
+import { ProjectRow, ProjectUseRow, RevisionRow } from "./models.ts";
 
 /** A refusal with a sentence for the user; `status` is that of the reply. */
 export class Refusal extends Error {
@@ -26,6 +27,27 @@ export interface ProjectListItem {
 }
 
 const SNAPSHOT_EVERY = 50;
+/** Saves whose names are told with a project: far more than a browser can have under way. */
+const SAVES_TOLD = 50;
+const NAME_MOST = 200;
+
+/** What lists show of a document. */
+const listed = (p: Project): { name: string; storeys: number; spaces: number; place: string } => ({
+  name: p.name,
+  storeys: Object.keys(p.storeys).length,
+  spaces: Object.keys(p.spaces).length,
+  place: p.site.name,
+});
+
+/** Remembers the weather years and images a document or its edits name, for as long as the project lives. */
+async function remember(projectId: string, what: unknown, transaction: Transaction): Promise<void> {
+  const hashes = new Set(Array.from(JSON.stringify(what).matchAll(/"(?:hash|image)":"([0-9a-f]{16,64})"/g), (m) => m[1]));
+  if (hashes.size > 0)
+    await ProjectUseRow.bulkCreate(
+      Array.from(hashes, (hash) => ({ projectId, hash })),
+      { ignoreDuplicates: true, transaction },
+    );
+}
 
 /** A stored document in the present format: one saved by an earlier version is brought up to it. */
 export function current(document: unknown): Project {
@@ -37,27 +59,51 @@ export function current(document: unknown): Project {
 export async function listProjects(): Promise<ProjectListItem[]> {
   await store();
   const rows = await ProjectRow.findAll({
+    attributes: ["id", "name", "revision", "updatedAt", "storeys", "spaces", "place"],
     order: [
       ["updatedAt", "DESC"],
       ["id", "ASC"],
     ],
   });
-  return rows.map((r) => ({
-    id: r.id,
-    name: r.name,
-    revision: r.revision,
-    updatedAt: r.updatedAt.toISOString(),
-    storeys: Object.keys(r.document.storeys).length,
-    spaces: Object.keys(r.document.spaces).length,
-    place: r.document.site.name,
+  return rows.map(({ id, name, revision, updatedAt, storeys, spaces, place }) => ({
+    id,
+    name,
+    revision,
+    updatedAt: updatedAt.toISOString(),
+    storeys,
+    spaces,
+    place,
   }));
 }
 
-export async function openProject(id: string): Promise<{ document: Project; revision: number }> {
-  await store();
-  const row = await ProjectRow.findByPk(id);
-  if (!row) throw new Refusal(404, `There is no project "${id}".`);
-  return { document: current(row.document), revision: row.revision };
+/** Whether a text can name stored content; a name from outside that cannot is not asked of the database. */
+export const isHash = (text: string): boolean => /^[0-9a-f]{16,64}$/.test(text);
+const isId = (text: string): boolean => /^[A-Za-z0-9_-]{1,64}$/.test(text);
+
+/** No project of this name; a long name is not echoed whole. */
+const unknown = (id: string): Refusal => new Refusal(404, `There is no project "${id.length > 70 ? `${id.slice(0, 64)}…` : id}".`);
+
+/** A project as it is saved, with the names of its last saves and the revisions they made. @throws Refusal (404) */
+export async function openProject(id: string): Promise<{ document: Project; revision: number; saves: { id: string; revision: number }[] }> {
+  if (!isId(id)) throw unknown(id);
+  const sequelize = await store();
+  // document and saves of one moment
+  return sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, async (transaction) => {
+    const row = await ProjectRow.findByPk(id, { transaction });
+    if (!row) throw unknown(id);
+    const saves = await RevisionRow.findAll({
+      attributes: ["number", "saveId"],
+      where: { projectId: id, saveId: { [Op.ne]: null } },
+      order: [["number", "DESC"]],
+      limit: SAVES_TOLD,
+      transaction,
+    });
+    return {
+      document: current(row.document),
+      revision: row.revision,
+      saves: saves.flatMap((r) => (r.saveId === null ? [] : [{ id: r.saveId, revision: r.number }])),
+    };
+  });
 }
 
 /** Stores a new project from a document; its id is made free by a number where it is taken. */
@@ -68,24 +114,28 @@ export async function createProject(document: unknown): Promise<{ id: string; na
   return sequelize.transaction(async (transaction) => {
     await sequelize.query("SELECT pg_advisory_xact_lock(7301)", { transaction });
     let id = parsed.project.id;
-    for (let n = 2; await ProjectRow.findByPk(id, { transaction }); n++) id = `${parsed.project.id}-${n}`;
+    for (let n = 2; await ProjectRow.findByPk(id, { transaction }); n++) id = `${parsed.project.id.slice(0, 56)}-${n}`;
     const project = { ...parsed.project, id };
-    await ProjectRow.create({ id, name: project.name, revision: 1, document: project }, { transaction });
+    await ProjectRow.create({ id, revision: 1, document: project, ...listed(project) }, { transaction });
+    await remember(id, project, transaction);
     await RevisionRow.create({ projectId: id, number: 1, name: "Start", edits: [], snapshot: project }, { transaction });
     return { id, name: project.name };
   });
 }
 
 /**
- * Saves edits on top of revision `base`. An older base is refused (409) with the document that is there,
+ * Saves edits on top of revision `base`. A save sent again under its name is answered with the revision it made. An older base is refused (409) with the document that is there,
  * and nothing is written: the sender still has its own state. An edit that makes the document invalid is
  * refused (422).
  */
-export async function saveRevision(id: string, base: number, edits: readonly Edit[]): Promise<{ revision: number }> {
+export async function saveRevision(id: string, base: number, edits: readonly Edit[], saveId: string | null = null): Promise<{ revision: number }> {
+  if (!isId(id)) throw unknown(id);
   const sequelize = await store();
   return sequelize.transaction(async (transaction) => {
     const row = await ProjectRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
-    if (!row) throw new Refusal(404, `There is no project "${id}".`);
+    if (!row) throw unknown(id);
+    const again = saveId === null ? null : await RevisionRow.findOne({ attributes: ["number"], where: { projectId: id, saveId }, transaction });
+    if (again) return { revision: again.number };
     if (row.revision !== base)
       throw new Refusal(
         409,
@@ -105,19 +155,22 @@ export async function saveRevision(id: string, base: number, edits: readonly Edi
       {
         projectId: id,
         number: revision,
-        name: edits[edits.length - 1]?.name ?? null,
+        name: edits[edits.length - 1]?.name.slice(0, NAME_MOST) ?? null,
         edits: [...edits],
+        saveId,
         snapshot: revision % SNAPSHOT_EVERY === 0 ? parsed.project : null,
       },
       { transaction },
     );
-    await row.update({ document: parsed.project, revision, name: parsed.project.name }, { transaction });
+    await row.update({ document: parsed.project, revision, ...listed(parsed.project) }, { transaction });
+    await remember(id, edits, transaction);
     return { revision };
   });
 }
 
 export async function deleteProject(id: string): Promise<void> {
+  if (!isId(id)) throw unknown(id);
   await store();
   const gone = await ProjectRow.destroy({ where: { id } });
-  if (gone === 0) throw new Refusal(404, `There is no project "${id}".`);
+  if (gone === 0) throw unknown(id);
 }

@@ -15,6 +15,10 @@ export async function startQueue(supervise: boolean): Promise<PgBoss> {
 
 /** The sender's connection of this process. */
 export function queue(): Promise<PgBoss> {
-  held.arroyoQueue ??= startQueue(false);
+  held.arroyoQueue ??= startQueue(false).catch((error: unknown) => {
+    // the next sender tries anew
+    held.arroyoQueue = undefined;
+    throw error;
+  });
   return held.arroyoQueue;
 }

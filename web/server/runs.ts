@@ -1,26 +1,33 @@
-import { Op } from "sequelize";
-import { checkProject, MONTH_START, runHash, summarySchema, type Project, type RunResult, type RunSettings, type Summary } from "@arroyo/core";
+import { Op, type WhereOptions } from "sequelize";
+import { checkProject, runHash, summarySchema, type Project, type RunResult, type RunSettings, type Series, type Summary } from "@arroyo/core";
 import { store } from "./store.ts";
 import { ProjectRunRow, RunRow, RunSeriesRow, type RunStatus } from "./models.ts";
-import { current, openProject, Refusal } from "./projects.ts";
+import { current, isHash, openProject, Refusal } from "./projects.ts";
 import { queue, RUN_QUEUE } from "./queue.ts";
 import { decodeValues, encodeValues } from "./seriesCodec.ts";
 import { keepWeather, weatherFor } from "./weather.ts";
 
 /** A running run without a sign of life for this long is taken up again, ms. */
 export const LOST_AFTER = 5000;
+/** Runs of a project that its list shows. */
+const LISTED = 50;
+/** What changed is told again for this long, ms: clocks of two processes differ a little, and a row is stamped before it can be seen. */
+const OVERLAP = 2000;
 
+/** A run as lists show it: of columns, never of documents or summaries. */
 export interface RunView {
   readonly hash: string;
   readonly status: RunStatus;
   /** Share done, 0…1. */
   readonly progress: number;
+  /** Revision of the project it is of. */
   readonly revision: number;
   readonly createdAt: string;
   readonly stepsPerHour: number;
   readonly attempts: number;
   readonly error: string | null;
-  readonly summary: Summary | null;
+  /** kWh/m²a; null: not done, or the period is not a year. */
+  readonly intensity: number | null;
 }
 
 const view = (r: RunRow, revision: number, createdAt: Date): RunView => ({
@@ -32,51 +39,96 @@ const view = (r: RunRow, revision: number, createdAt: Date): RunView => ({
   stepsPerHour: r.settings.stepsPerHour,
   attempts: r.attempts,
   error: r.error,
-  // a summary of an earlier version lacks what the screens read
-  summary: r.summary && summarySchema.safeParse(r.summary).success ? r.summary : null,
+  intensity: r.intensity,
 });
 
-/** Queues a run of the project as it is saved; a run that was already computed is only listed again. */
-export async function startRun(projectId: string): Promise<RunView> {
+const LIST_COLUMNS = ["hash", "status", "progress", "settings", "attempts", "error", "intensity", "updatedAt"];
+const noRun = (hash: string): Refusal => new Refusal(404, `There is no run "${hash.slice(0, 64)}".`);
+
+/**
+ * Queues a run of the project as it is saved; a run that was already computed is only listed again.
+ * @param wanted the revision the sender has in view: another one that is saved is refused (409)
+ */
+export async function startRun(projectId: string, wanted: string | null = null): Promise<RunView> {
   await store();
   const { document, revision } = await openProject(projectId);
+  if (wanted !== null && wanted !== String(revision))
+    throw new Refusal(409, `The saved project is at revision ${revision}, what you see is revision ${wanted.slice(0, 12)}. Save or reload it, then run it.`);
   const errors = checkProject(document).problems.filter((p) => p.severity === "error");
   if (errors.length > 0) throw new Refusal(422, "The project has problems that keep it from running.", errors);
   const weather = await weatherFor(document);
-  await keepWeather(weather);
+  const kept = await keepWeather(weather);
   const settings: RunSettings = { stepsPerHour: document.run.stepsPerHour };
   const hash = runHash(document, weather, settings);
-  const [run] = await RunRow.findOrCreate({ where: { hash }, defaults: { hash, document, settings, status: "queued" } });
+  const [run] = await RunRow.findOrCreate({ where: { hash }, defaults: { hash, document, settings, status: "queued", weather: kept } });
   const [link] = await ProjectRunRow.findOrCreate({ where: { projectId, runHash: hash }, defaults: { projectId, runHash: hash, revision } });
+  // the same physics at a later revision: the run is of that one as well
+  if (link.revision !== revision) await link.update({ revision });
   if (run.status !== "done" && run.status !== "running") {
     await run.update({ status: "queued", error: null, progress: 0 });
-    await (await queue()).send(RUN_QUEUE, { hash });
+    // the row alone is enough: the runner sweeps up queued runs that no job points to
+    await queue()
+      .then((boss) => boss.send(RUN_QUEUE, { hash }))
+      .catch((error: unknown) => console.error("queue:", error instanceof Error ? error.message : String(error)));
   }
   return view(run, link.revision, link.createdAt);
 }
 
-export async function listRuns(projectId: string): Promise<RunView[]> {
+/** Runs of a project, newest first. @param since an earlier answer's `at`: only runs that changed after it */
+export async function listRuns(projectId: string, since: string | null = null): Promise<{ runs: RunView[]; at: string }> {
   await store();
-  const links = await ProjectRunRow.findAll({ where: { projectId }, order: [["createdAt", "DESC"]], limit: 50 });
-  const runs = await RunRow.findAll({ where: { hash: { [Op.in]: links.map((l) => l.runHash) } }, attributes: { exclude: ["document"] } });
-  return links.flatMap((l) => {
-    const r = runs.find((x) => x.hash === l.runHash);
-    return r ? [view(r, l.revision, l.createdAt)] : [];
-  });
+  const after = since === null ? null : new Date(since);
+  if (after && Number.isNaN(after.getTime())) throw new Refusal(400, "`since` is a date and time, such as an answer's `at`.");
+  const at = new Date(Date.now() - OVERLAP).toISOString();
+  const links = await ProjectRunRow.findAll({ where: { projectId }, order: [["createdAt", "DESC"]], limit: LISTED });
+  const where: WhereOptions = { hash: { [Op.in]: links.map((l) => l.runHash) } };
+  const runs = await RunRow.findAll({ where, attributes: LIST_COLUMNS });
+  const byHash = new Map(runs.map((r) => [r.hash, r]));
+  return {
+    at,
+    runs: links.flatMap((l) => {
+      const r = byHash.get(l.runHash);
+      return r && (!after || r.updatedAt >= after || l.createdAt >= after) ? [view(r, l.revision, l.createdAt)] : [];
+    }),
+  };
 }
 
-/** Asks for a run to stop; the runner sees it within a second. */
-export async function cancelRun(hash: string): Promise<void> {
+/** The summary of a stored run. @throws Refusal (404) where there is none, (422) for one of an earlier version */
+export async function runSummary(hash: string): Promise<Summary> {
   await store();
+  const row = isHash(hash) ? await RunRow.findByPk(hash, { attributes: ["summary", "status"] }) : null;
+  if (!row) throw noRun(hash);
+  if (!row.summary) throw new Refusal(404, `This run is ${row.status}; it has no figures.`);
+  const read = summarySchema.safeParse(row.summary);
+  if (!read.success) throw new Refusal(422, "This run was stored by an earlier version of Arroyo and lacks what is shown today. Store it again.");
+  return read.data;
+}
+
+/** Asks for a run to stop; the runner sees it within a second. @throws Refusal (404) for an unknown run */
+export async function cancelRun(hash: string): Promise<{ status: RunStatus }> {
+  await store();
+  if (!isHash(hash)) throw noRun(hash);
   await RunRow.update({ status: "cancelled" }, { where: { hash, status: { [Op.in]: ["queued", "running"] } } });
+  const row = await RunRow.findByPk(hash, { attributes: ["status"] });
+  if (!row) throw noRun(hash);
+  return { status: row.status };
 }
 
-/** One stored series of a run over all its months. */
-export async function runSeries(hash: string, scope: string, quantity: string): Promise<{ unit: string; values: number[] }> {
+/** One stored series of a run: its values one after the other, and the hour of the weather year at which it begins. */
+export async function runSeries(hash: string, scope: string, quantity: string): Promise<{ unit: string; start: number; values: number[] }> {
   await store();
-  const rows = await RunSeriesRow.findAll({ where: { runHash: hash, scope, quantity }, order: [["month", "ASC"]] });
-  if (rows.length === 0) throw new Refusal(404, `The run has no series "${quantity}" of "${scope}".`);
-  return { unit: rows[0].unit, values: rows.flatMap((r) => Array.from(decodeValues(r.data, r.unit))) };
+  const named = isHash(hash) && /^[\x20-\x7e]{1,64}$/.test(scope) && /^[A-Za-z]{1,64}$/.test(quantity);
+  const rows = named ? await RunSeriesRow.findAll({ where: { runHash: hash, scope, quantity }, order: [["part", "ASC"]] }) : [];
+  if (rows.length === 0) throw new Refusal(404, `The run has no series "${quantity.slice(0, 64)}" of "${scope.slice(0, 64)}".`);
+  return { unit: rows[0].unit, start: rows[0].start, values: rows.flatMap((r) => Array.from(decodeValues(r.data, r.unit))) };
+}
+
+/** Values in one stored part of a series: the hours of a long month. */
+const PART = 744;
+
+/** A series in parts of a month's hours, whatever its length. */
+export function partsOf(s: Pick<Series, "values">): Float64Array[] {
+  return Array.from({ length: Math.ceil(s.values.length / PART) }, (_, i) => s.values.subarray(i * PART, (i + 1) * PART));
 }
 
 /** Claims a queued or lost run for a runner; null when it is done, cancelled or somebody else's. */
@@ -101,25 +153,30 @@ export async function beat(hash: string, runner: string, progress: number): Prom
 export async function finishRun(hash: string, runner: string, result: RunResult): Promise<void> {
   const sequelize = await store();
   await sequelize.transaction(async (transaction) => {
-    const [n] = await RunRow.update({ status: "done", progress: 1, summary: result.summary }, { where: { hash, runner, status: "running" }, transaction });
+    const [n] = await RunRow.update(
+      { status: "done", progress: 1, summary: result.summary, intensity: result.summary.energy.intensity },
+      { where: { hash, runner, status: "running" }, transaction },
+    );
     if (n === 0) return;
     await RunSeriesRow.destroy({ where: { runHash: hash }, transaction });
     const rows = result.series.flatMap((s) =>
-      MONTH_START.slice(0, 12).map((first, month) => ({
+      partsOf(s).map((values, part) => ({
         runHash: hash,
         scope: s.scope,
         quantity: s.quantity,
-        month,
+        part,
+        start: s.start,
         unit: s.unit,
-        data: encodeValues(s.values.subarray(first * 24, MONTH_START[month + 1] * 24), s.unit),
+        data: encodeValues(values, s.unit),
       })),
     );
-    await RunSeriesRow.bulkCreate(rows, { transaction });
+    // in pieces: one statement with everything would hold a second copy of it
+    for (let i = 0; i < rows.length; i += 500) await RunSeriesRow.bulkCreate(rows.slice(i, i + 500), { transaction });
   });
 }
 
 export async function failRun(hash: string, runner: string, message: string): Promise<void> {
-  await RunRow.update({ status: "failed", error: message }, { where: { hash, runner, status: "running" } });
+  await RunRow.update({ status: "failed", error: message.slice(0, 2000) }, { where: { hash, runner, status: "running" } });
 }
 
 /** Runs whose runner has gone silent, and queued ones that no job points to any more. */

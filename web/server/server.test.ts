@@ -1,21 +1,30 @@
 import { readFileSync } from "node:fs";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { FORMAT_VERSION, setChange, type Project } from "@arroyo/core";
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
+import { FORMAT_VERSION, projectWeather, setChange, type Project, type Summary, type WeatherYear } from "@arroyo/core";
 import {
   bindModels,
+  cancelRun,
   createProject,
   database,
   decodeValues,
+  deleteProject,
   encodeValues,
+  finishRun,
   importWeather,
   keepImage,
+  keepWeather,
   keptImage,
   listProjects,
   migrate,
   openProject,
   ProjectRow,
+  prune,
   Refusal,
+  reply,
   RevisionRow,
+  RunRow,
+  runSeries,
+  runSummary,
   saveRevision,
   storedWeather,
 } from "./index.ts";
@@ -148,7 +157,141 @@ describe("a stored project", () => {
   });
 });
 
+describe("a save sent again under its name", () => {
+  const edit = (v: number) => [{ name: "x", changes: [setChange(clinic, ["site", "elevation"], v)] }];
+  it("is answered with the revision it made, also after others were saved, and changes nothing", async () => {
+    const { id } = await createProject(clinic);
+    expect(await saveRevision(id, 1, edit(1500), "first")).toEqual({ revision: 2 });
+    const { document } = await openProject(id);
+    await saveRevision(id, 2, [{ name: "y", changes: [setChange(document, ["note"], "later")] }], "second");
+    expect(await saveRevision(id, 1, edit(1500), "first")).toEqual({ revision: 2 });
+    const opened = await openProject(id);
+    expect(opened).toMatchObject({
+      revision: 3,
+      saves: [
+        { id: "second", revision: 3 },
+        { id: "first", revision: 2 },
+      ],
+    });
+    expect(await RevisionRow.count({ where: { projectId: id } })).toBe(3);
+  });
+  it("at the same moment is saved once", async () => {
+    const { id } = await createProject(clinic);
+    const outcomes = await Promise.all([1, 2, 3, 4].map(() => saveRevision(id, 1, edit(1500), "one")));
+    expect(outcomes).toEqual(Array(4).fill({ revision: 2 }));
+    expect((await openProject(id)).revision).toBe(2);
+  });
+});
+
+describe("an edit that may not be", () => {
+  it.each([
+    [["id"], "id: no edit changes"],
+    [["formatVersion"], "formatVersion: no edit changes"],
+    [["__proto__", "polluted"], "__proto__"],
+    [["spaces", "constructor"], '"constructor"'],
+    [["spaces", "office", "prototype", "x"], "the thing it belongs to is gone"],
+    [["materials", "toString"], '"toString"'],
+  ])("to %j is refused with its place", async (path, words) => {
+    const { id } = await createProject(clinic);
+    const refused = await refusal(saveRevision(id, 1, [{ name: "x", changes: [{ op: "set", path, value: { name: "x" } }] }]));
+    expect(refused.status).toBe(422);
+    expect(refused.message).toContain(words);
+    expect((await openProject(id)).document).toEqual({ ...clinic, id });
+    expect(({} as Record<string, unknown>).polluted).toBeUndefined();
+  });
+});
+
+describe("a project with names as long as they may be", () => {
+  it("is stored again and again under ids that fit", async () => {
+    const long = { ...clinic, id: "x".repeat(64), name: "n".repeat(200) };
+    const ids = [await createProject(long), await createProject(long), await createProject(long)].map((p) => p.id);
+    expect(ids[0]).toBe(long.id);
+    expect(new Set(ids).size).toBe(3);
+    for (const id of ids) expect(id.length).toBeLessThanOrEqual(64);
+    const { document } = await openProject(ids[2]);
+    await saveRevision(ids[2], 1, [{ name: "Rename ".padEnd(500, "x"), changes: [setChange(document, ["name"], "m".repeat(200))] }]);
+    const row = await RevisionRow.findOne({ where: { projectId: ids[2], number: 2 } });
+    expect(row?.name).toHaveLength(200);
+    expect((await listProjects()).find((p) => p.id === ids[2])).toMatchObject({ name: "m".repeat(200), revision: 2, spaces: 11, storeys: 1 });
+  });
+  it("is listed without its document being read", async () => {
+    const asked: string[] = [];
+    const { options } = sequelize as unknown as { options: { logging: false | ((sql: string) => void) } };
+    options.logging = (sql) => void asked.push(sql);
+    await listProjects();
+    options.logging = false;
+    expect(asked).toHaveLength(1);
+    expect(asked[0]).not.toMatch(/document|summary/);
+  });
+});
+
+describe("what nothing names", () => {
+  const made = projectWeather(clinic) as WeatherYear;
+  const year = (name: string) => ({ ...made, name, dryBulb: made.dryBulb.map((t) => t + name.charCodeAt(0) / 1000) });
+  const now = "0 seconds";
+  it("is pruned: weather and images that no project names or ever named, runs that no project lists", async () => {
+    const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.from("prune me")]);
+    const image = await keepImage("image/png", png);
+    const [named, replaced, loose] = [await keepWeather(year("named")), await keepWeather(year("replaced")), await keepWeather(year("loose"))];
+    const { id } = await createProject({ ...clinic, weather: { kind: "stored", name: "replaced", hash: replaced } });
+    const { document } = await openProject(id);
+    await saveRevision(id, 1, [{ name: "w", changes: [setChange(document, ["weather"], { kind: "stored", name: "named", hash: named })] }]);
+    // nothing that is new goes, however little names it
+    expect((await prune()).weather).toBe(0);
+    await prune(now);
+    expect((await storedWeather(named)).name).toBe("named");
+    // undo goes back to it
+    expect((await storedWeather(replaced)).name).toBe("replaced");
+    expect((await refusal(storedWeather(loose))).status).toBe(404);
+    expect((await refusal(keptImage(image))).status).toBe(404);
+    const run = { hash: "a".repeat(16), document: clinic, settings: { stepsPerHour: 4 as const }, status: "done" as const, weather: named };
+    await RunRow.create(run);
+    await deleteProject(id);
+    const gone = await prune(now);
+    expect(gone.runs).toBeGreaterThanOrEqual(1);
+    expect(gone.weather).toBeGreaterThanOrEqual(2);
+    expect(await RunRow.findByPk(run.hash)).toBeNull();
+  });
+});
+
+describe("an unexpected error", () => {
+  it("is answered with 500 and logged once, without statement or document; an absent database with 503", async () => {
+    const logged: unknown[][] = [];
+    const spy = vi.spyOn(console, "error").mockImplementation((...what: unknown[]) => void logged.push(what));
+    const secret = "a very private building";
+    const broken = await reply(() => sequelize.query("SELECT $1::int", { bind: [secret] }));
+    expect(broken.status).toBe(500);
+    expect(logged).toHaveLength(1);
+    expect(JSON.stringify(logged)).not.toContain("SELECT");
+    const away = await reply(() => Promise.reject(Object.assign(new Error("connect ECONNREFUSED 127.0.0.1:1"), { code: "ECONNREFUSED" })));
+    expect(away.status).toBe(503);
+    expect(((await away.json()) as { message: string }).message).toMatch(/database does not answer/);
+    spy.mockRestore();
+  });
+});
+
 describe("stored series and weather", () => {
+  it("of any length are kept whole, with the hour they begin at", async () => {
+    const values = Float64Array.from({ length: 730 * 24 + 5 }, (_, i) => Math.round(1000 * Math.sin(i / 50)) / 10);
+    const hash = "b".repeat(16);
+    await RunRow.create({ hash, document: clinic, settings: { stepsPerHour: 1 }, status: "running", runner: "me" });
+    const series = [{ scope: "office", quantity: "heating", unit: "W", kind: "mean" as const, start: 1416, step: 3600, values }];
+    const summary = { energy: { intensity: null } } as Summary;
+    await finishRun(hash, "me", { summary, series });
+    const read = await runSeries(hash, "office", "heating");
+    expect(read.start).toBe(1416);
+    expect(read.values).toHaveLength(values.length);
+    expect(Math.max(...read.values.map((v, i) => Math.abs(v - values[i])))).toBeLessThan(0.051);
+    expect((await refusal(runSeries(hash, "office", "nothing"))).status).toBe(404);
+    expect((await refusal(runSeries("x'; --", "office", "heating"))).status).toBe(404);
+    await RunRow.destroy({ where: { hash } });
+  });
+  it("a run nobody made is neither read nor cancelled", async () => {
+    for (const hash of ["c".repeat(16), "nobody", "%00", "'"]) {
+      expect((await refusal(cancelRun(hash))).status).toBe(404);
+      expect((await refusal(runSummary(hash))).status).toBe(404);
+    }
+  });
   it("come back to the stated resolution, small", () => {
     const t = Float64Array.from({ length: 744 }, (_, i) => 20 + 5 * Math.sin(i / 24));
     const p = t.map((x) => x * 321.123);

@@ -2,7 +2,7 @@ import { deflateRawSync, inflateRawSync } from "node:zlib";
 import { projectWeather, readWeatherCsv, weatherHash, writeWeatherCsv, type Project, type WeatherYear } from "@arroyo/core";
 import { store } from "./store.ts";
 import { WeatherRow } from "./models.ts";
-import { Refusal } from "./projects.ts";
+import { isHash, Refusal } from "./projects.ts";
 
 /** Keeps a weather year, named by its content. */
 export async function keepWeather(weather: WeatherYear): Promise<string> {
@@ -14,8 +14,8 @@ export async function keepWeather(weather: WeatherYear): Promise<string> {
 
 export async function storedWeather(hash: string): Promise<WeatherYear> {
   await store();
-  const row = await WeatherRow.findByPk(hash);
-  if (!row) throw new Refusal(404, `The weather year ${hash} is not stored here.`);
+  const row = isHash(hash) ? await WeatherRow.findByPk(hash) : null;
+  if (!row) throw new Refusal(404, `The weather year "${hash.slice(0, 64)}" is not stored here.`);
   const outcome = readWeatherCsv(inflateRawSync(row.csv).toString("utf8"));
   if (!outcome.ok) throw new Error(`stored weather ${hash} cannot be read: ${outcome.problems[0].message}`);
   return outcome.weather;

@@ -49,11 +49,23 @@ export function Logo() {
 function SavedState() {
   const saved = useStore((s) => s.saved);
   const savedAt = useStore((s) => s.savedAt);
+  const again = useStore((s) => s.saveAgain);
   if (saved.state === "refused")
     return (
-      <Text as="span" color="clay">
+      <Text as="span" color="clay" data-testid="saved">
         Not saved
       </Text>
+    );
+  if (saved.state === "retrying")
+    return (
+      <Flex gap="2" color="clay" role="status">
+        <Text as="span" data-testid="saved" title={`${saved.message} Your edits are kept in this browser until they are saved.`}>
+          Not saved yet
+        </Text>
+        <Act onClick={again} title={saved.message}>
+          Try again
+        </Act>
+      </Flex>
     );
   const time = savedAt ? ` ${savedAt.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}` : "";
   return (
@@ -63,17 +75,23 @@ function SavedState() {
   );
 }
 
+/** What was refused, and the ways on. */
 function Refused() {
   const saved = useStore((s) => s.saved);
   const copy = useStore((s) => s.keepMineAsCopy);
   const theirs = useStore((s) => s.takeTheirs);
+  const onTop = useStore((s) => s.saveOnTop);
+  const [told, setTold] = useState<string | null>(null);
   const router = useRouter();
   if (saved.state !== "refused") return null;
   return (
-    <Flex px="4" py="1.5" gap="4" background="claywash" borderBottom="1px solid" borderColor="line" role="alert" align="center">
-      <Text>{saved.message}</Text>
-      <Act onClick={() => void copy().then((id) => id && router.push(`/p/${id}/form`))}>Keep mine as a copy</Act>
-      {saved.theirs && <Act onClick={theirs}>Take the saved one</Act>}
+    <Flex px="4" py="1.5" gap="4" background="claywash" borderBottom="1px solid" borderColor="line" role="alert" align="center" flexWrap="wrap">
+      <Text>
+        {saved.message} {told}
+      </Text>
+      <Act onClick={() => void copy().then((made) => ("id" in made ? router.push(`/p/${made.id}/form`) : setTold(made.message)))}>Keep mine as a copy</Act>
+      <Act onClick={() => void theirs()}>Take the saved one</Act>
+      <Act onClick={() => void onTop().then(setTold)}>Save mine on top of it</Act>
     </Flex>
   );
 }

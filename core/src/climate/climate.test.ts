@@ -20,6 +20,7 @@ import {
   synthesizeYear,
   vapourPressure,
   weatherHash,
+  weatherProblems,
   wetBulb,
 } from "./index.ts";
 
@@ -127,9 +128,28 @@ describe("the weather CSV", () => {
     const twice = readWeatherCsv([...lines.slice(0, 50), lines[49], ...lines.slice(50)].join("\n"));
     expect(!twice.ok && twice.problems[0].message).toMatch(/again/);
     const hot = readWeatherCsv(lines.map((l, i) => (i === 20 ? l.replace(/^(\d+,\d+,\d+),[^,]+/, "$1,99") : l)).join("\n"));
-    expect(!hot.ok && hot.problems[0].message).toContain("from -90 to 60");
+    expect(!hot.ok && hot.problems[0].message).toContain("from -90 to 70");
     const empty = readWeatherCsv(lines.map((l, i) => (i === 20 ? l.replace(/^(\d+,\d+,\d+),[^,]+/, "$1,") : l)).join("\n"));
     expect(!empty.ok && empty.problems[0].message).toContain("empty");
+  });
+  it("with an empty place, a name too long for any list or a byte-order mark is told or read", () => {
+    const head = (from: string, to: string) => readWeatherCsv(lines.join("\n").replace(new RegExp(`# ${from}:.*`), `# ${from}: ${to}`));
+    const nowhere = head("latitude", "");
+    expect(!nowhere.ok && nowhere.problems[0].message).toContain('"latitude" as a number');
+    const long = head("site", "s".repeat(201));
+    expect(!long.ok && long.problems[0].message).toContain("at most 200 characters");
+    expect(head("site", "s".repeat(200)).ok).toBe(true);
+    expect(readWeatherCsv(`\uFEFF${lines.join("\n")}`).ok).toBe(true);
+  });
+  it("written from a year that can be run is read again, however hot and humid it is", () => {
+    const hot = {
+      ...year,
+      dryBulb: year.dryBulb.map((t, i) => (i === 5000 ? 70 : t)),
+      relativeHumidity: year.relativeHumidity.map((r, i) => (i === 10 ? 104 : r)),
+    };
+    expect(weatherProblems(hot)).toEqual([]);
+    const back = readWeatherCsv(writeWeatherCsv(hot));
+    expect(back.ok && back.weather.dryBulb[5000]).toBe(70);
   });
   it("that is another kind of file is refused at once", () => {
     const other = readWeatherCsv("a,b,c\n1,2,3");

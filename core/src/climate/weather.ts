@@ -121,18 +121,19 @@ export function deriveWeather(w: WeatherYear, sky: SkyModel = "martin-berdahl"):
   return derived;
 }
 
-/** Limits of what a weather value can be, for the check before a run. */
-const POSSIBLE = [
-  ["dryBulb", "dry-bulb temperature", "°C", -90, 70],
-  ["relativeHumidity", "relative humidity", "%", 0, 110],
-  ["pressure", "pressure", "Pa", 30000, 120000],
-  ["windSpeed", "wind speed", "m/s", 0, 120],
-  ["windDirection", "wind direction", "°", -360, 720],
-  ["globalHorizontal", "global irradiance", "W/m²", 0, 2000],
-  ["diffuseHorizontal", "diffuse irradiance", "W/m²", 0, 1500],
-  ["cloudCover", "cloud cover", "", 0, 1],
-  ["infrared", "infrared irradiance", "W/m²", 0, 1000],
-] as const;
+/** What a weather value can be: for the reader of files and for the check before a run alike. */
+export const weatherLimits = {
+  dryBulb: { name: "dry-bulb temperature", unit: "°C", min: -90, max: 70 },
+  relativeHumidity: { name: "relative humidity", unit: "%", min: 0, max: 110 },
+  pressure: { name: "pressure", unit: "Pa", min: 30000, max: 120000 },
+  windSpeed: { name: "wind speed", unit: "m/s", min: 0, max: 120 },
+  windDirection: { name: "wind direction", unit: "°", min: -360, max: 720 },
+  globalHorizontal: { name: "global irradiance", unit: "W/m²", min: 0, max: 2000 },
+  diffuseHorizontal: { name: "diffuse irradiance", unit: "W/m²", min: 0, max: 1500 },
+  cloudCover: { name: "cloud cover", unit: "", min: 0, max: 1 },
+  infrared: { name: "infrared irradiance", unit: "W/m²", min: 0, max: 1000 },
+} as const;
+const quantities = Object.keys(weatherLimits) as (keyof typeof weatherLimits)[];
 
 const checked = new WeakMap<WeatherYear, readonly { readonly path: string; readonly message: string }[]>();
 
@@ -143,7 +144,8 @@ export function weatherProblems(w: WeatherYear): readonly { readonly path: strin
   const problems: { path: string; message: string }[] = [];
   // of a measured year its own number; else that of the temperature, where it is one that a year can have
   const wanted = (w.year === undefined ? daysOf(w) : isLeapYear(w.year) ? LEAP_YEAR : COMMON_YEAR).hours;
-  for (const [key, name, unit, low, high] of POSSIBLE) {
+  for (const key of quantities) {
+    const { name, unit, min: low, max: high } = weatherLimits[key];
     const values = w[key];
     if (values === null) continue;
     if (values.length !== wanted) {

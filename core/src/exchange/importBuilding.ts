@@ -1,4 +1,5 @@
 import { deriveFaces, freeId, type Vector } from "../geometry/index.ts";
+import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { starterFabric, starterProject, type FabricLevel, type MassingContext, type StarterUse } from "../inputs/index.ts";
 import { COMMON_YEAR, inRange, parseProject, type Corner, type Opening, type Project, type Schedule } from "../model/index.ts";
 import { assign, constructions } from "./importFabric.ts";
@@ -6,6 +7,7 @@ import { clamp, named, round, type Made, type MatchRow, type Tell } from "./impo
 import { spaces, uses } from "./importSpaces.ts";
 import type { BuildingRecords, ImportMessage, OpeningRecord } from "./records.ts";
 import { cleanRing } from "./shells.ts";
+import { recordsFault, WELD, welded } from "./weld.ts";
 
 export interface ImportOutcome {
   readonly project: Project;
@@ -24,16 +26,18 @@ const TOP_STOREY = 3.5;
  * @param matches earlier choices by row key
  */
 export function importBuilding(
-  records: BuildingRecords,
+  given: BuildingRecords,
   context: MassingContext,
   id: string,
   matches: Readonly<Record<string, string>> = {},
   use: StarterUse = "office",
   level: FabricLevel = "code",
 ): ImportOutcome {
+  const { records, moved } = welded(given);
   const report: ImportMessage[] = [...records.messages];
   const tell = (kind: ImportMessage["kind"], affects: boolean, text: string): void => void report.push({ kind, affects, text });
-  const project = starterProject(context, id, records.name.slice(0, 200) || "Imported building", use, level);
+  if (moved > 0) tell("mended", false, `${moved} corners lay within ${1000 * WELD} mm of another and are taken as one with it.`);
+  const project = starterProject(context, id, named(records.name, "Imported building"), use, level);
   site(records, project, tell);
   const typeOf = uses(project, records, starterFabric(level).infiltration, use);
   const matching: MatchRow[] = [];
@@ -55,6 +59,27 @@ export function importBuilding(
   // what the records could still break is told, not thrown
   if (!parsed.ok) for (const p of parsed.problems) tell("left out", true, `${p.path}: ${p.message}`);
   return { project, report, matching };
+}
+
+/** Work an import may take: about ten seconds. */
+const IMPORT_BUDGET = 4e9;
+
+/** A building imported, or why its records cannot be those of one. @see importBuilding */
+export function tryImport(
+  ...given: Parameters<typeof importBuilding>
+): { readonly ok: true; readonly outcome: ImportOutcome } | { readonly ok: false; readonly message: string } {
+  const fault = recordsFault(given[0]);
+  if (fault !== null) return { ok: false, message: fault };
+  try {
+    return { ok: true, outcome: withinBudget(IMPORT_BUDGET, () => importBuilding(...given)) };
+  } catch (error) {
+    if (!(error instanceof BudgetSpent)) throw error;
+    return {
+      ok: false,
+      message:
+        "The building is more than can be read: its surfaces cross each other too often. Check the file's unit of length, or export a part of the building.",
+    };
+  }
 }
 
 function site(records: BuildingRecords, project: Project, tell: Tell): void {

@@ -21,4 +21,11 @@ export type Tell = (kind: ImportMessage["kind"], affects: boolean, text: string)
 
 export const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 export const round = (v: number): number => Math.round(v * 1e5) / 1e5 + 0;
-export const named = (text: string, fallback: string): string => text.trim().slice(0, 200) || fallback;
+/** A text of a file as a name: without line breaks and other control characters, and no longer than names are. */
+export const named = (text: string, fallback: string): string => plain(text) || plain(fallback) || "unnamed";
+
+const plain = (text: string): string =>
+  text
+    .replace(/[\u0000-\u001f\u007f]+/g, " ")
+    .trim()
+    .slice(0, 200);

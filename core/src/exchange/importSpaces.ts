@@ -3,7 +3,7 @@ import { starterUse, starterUses, type StarterUse } from "../inputs/index.ts";
 import { signedArea, type Corner, type Point, type Project, type Space } from "../model/index.ts";
 import { named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import type { BuildingRecords, SurfaceRecord } from "./records.ts";
-import { asPrism, cleanRing, flattened, ringNormal, turnOutward, type ShellSide } from "./shells.ts";
+import { asPrism, cleanRing, closedUp, flattened, ringNormal, turnOutward, type ShellSide } from "./shells.ts";
 
 /** Walls of a file stand within this of the plane of their space's outline, m. */
 const NEAR = 0.03;
@@ -187,7 +187,12 @@ type Shape =
 function form(s: BuildingRecords["spaces"][number], sides: readonly ShellSide[], tell: Tell): Shape | null {
   const flatArea = (ring: readonly Point[]): number => Math.abs(signedArea(ring));
   if (sides.length === 0 && s.outline) {
-    const ring = s.outline.ring.map((p): Point => [p[0], p[1]]);
+    const closed = closedUp(s.outline.ring.map((p): Point => [p[0], p[1]]));
+    if (!closed) {
+      tell("left out", true, `${s.name} has an outline of fewer than three edges; it is left out.`);
+      return null;
+    }
+    const { ring } = closed;
     const low = s.outline.ring[0][2];
     return { kind: "prism", ring, low, high: low + s.outline.height, area: flatArea(ring), turned: 0 };
   }
@@ -196,7 +201,16 @@ function form(s: BuildingRecords["spaces"][number], sides: readonly ShellSide[],
     return null;
   }
   const shell = asPrism(sides);
-  if (shell) return { kind: "prism", ...shell, area: flatArea(shell.ring), turned: 0 };
+  const closed = shell && closedUp(shell.ring);
+  if (shell && closed) {
+    if (closed.closed > 0)
+      tell(
+        "mended",
+        true,
+        `${s.name}: ${closed.closed} ${closed.closed === 1 ? "edge" : "edges"} of its outline shorter than 1 cm ${closed.closed === 1 ? "is" : "are"} closed up.`,
+      );
+    return { kind: "prism", ...shell, ring: closed.ring, area: flatArea(closed.ring), turned: 0 };
+  }
   const outward = turnOutward(sides);
   const z = sides.flatMap((f) => f.ring.map((p) => p[2]));
   const floor = outward.sides.filter((f) => ringNormal(f.ring)[2] < -0.9).reduce((a, f) => a + flatArea(f.ring.map((p): Point => [p[0], p[1]])), 0);

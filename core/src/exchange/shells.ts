@@ -30,6 +30,18 @@ export function cleanRing(ring: readonly Vector[]): Vector[] | null {
   return out.length >= 3 && length(areaVector(out)) > 1e-4 ? out : null;
 }
 
+/** Shortest edge an outline may have, m: shorter ones are closed up. */
+const SHORTEST = 0.0101;
+
+/** An outline in plan without edges shorter than a centimetre; null when too few corners are left. */
+export function closedUp(ring: readonly Point[]): { readonly ring: Point[]; readonly closed: number } | null {
+  const out: Point[] = [];
+  const short = (p: Point, q: Point): boolean => Math.abs(p[0] - q[0]) < SHORTEST && Math.abs(p[1] - q[1]) < SHORTEST;
+  for (const p of ring) if (out.length === 0 || !short(out[out.length - 1], p)) out.push(p);
+  while (out.length > 1 && short(out[out.length - 1], out[0])) out.pop();
+  return out.length < 3 ? null : { ring: out, closed: ring.length - out.length };
+}
+
 /** Unit normal of a ring. */
 export function ringNormal(ring: readonly Vector[]): Vector {
   const a = areaVector(ring);

@@ -1,4 +1,4 @@
-import { daysOf, type WeatherYear } from "../climate/index.ts";
+import { daysOf, weatherLimits, type WeatherYear } from "../climate/index.ts";
 import { COMMON_YEAR, dateOfDay, dayOfYear, isLeapYear, LEAP_YEAR, type YearDays } from "../model/index.ts";
 
 export type WeatherOutcome =
@@ -6,24 +6,22 @@ export type WeatherOutcome =
 
 interface Column {
   readonly head: string;
-  readonly field:
-    "dryBulb" | "relativeHumidity" | "pressure" | "windSpeed" | "windDirection" | "globalHorizontal" | "diffuseHorizontal" | "cloudCover" | "infrared";
-  readonly min: number;
-  readonly max: number;
+  readonly field: keyof typeof weatherLimits;
   readonly optional?: boolean;
 }
 
 const COLUMNS: readonly Column[] = [
-  { head: "dry_bulb (°C)", field: "dryBulb", min: -90, max: 60 },
-  { head: "relative_humidity (%)", field: "relativeHumidity", min: 0, max: 100 },
-  { head: "pressure (Pa)", field: "pressure", min: 30000, max: 110000 },
-  { head: "wind_speed (m/s)", field: "windSpeed", min: 0, max: 80 },
-  { head: "wind_direction (deg)", field: "windDirection", min: 0, max: 360 },
-  { head: "global_horizontal (W/m2)", field: "globalHorizontal", min: 0, max: 1500 },
-  { head: "diffuse_horizontal (W/m2)", field: "diffuseHorizontal", min: 0, max: 1000 },
-  { head: "cloud_cover (1)", field: "cloudCover", min: 0, max: 1 },
-  { head: "infrared_horizontal (W/m2)", field: "infrared", min: 0, max: 700, optional: true },
+  { head: "dry_bulb (°C)", field: "dryBulb" },
+  { head: "relative_humidity (%)", field: "relativeHumidity" },
+  { head: "pressure (Pa)", field: "pressure" },
+  { head: "wind_speed (m/s)", field: "windSpeed" },
+  { head: "wind_direction (deg)", field: "windDirection" },
+  { head: "global_horizontal (W/m2)", field: "globalHorizontal" },
+  { head: "diffuse_horizontal (W/m2)", field: "diffuseHorizontal" },
+  { head: "cloud_cover (1)", field: "cloudCover" },
+  { head: "infrared_horizontal (W/m2)", field: "infrared", optional: true },
 ];
+const LONGEST_NAME = 200;
 const STAMP = "end of hour; temperature, humidity, pressure, wind, cloud and infrared at the stamp, solar radiation as the mean of the hour before it";
 
 /** Writes a weather year as our weather CSV (docs/weather-csv.md). Reading it back gives the same numbers. */
@@ -53,7 +51,7 @@ export function writeWeatherCsv(w: WeatherYear): string {
  */
 export function readWeatherCsv(text: string): WeatherOutcome {
   const problems: { line: number; message: string }[] = [];
-  const lines = text.split(/\r?\n/);
+  const lines = (text.charCodeAt(0) === 0xfeff ? text.slice(1) : text).split(/\r?\n/);
   const header = new Map<string, string>();
   let at = 0;
   while (at < lines.length && lines[at].startsWith("#")) {
@@ -64,7 +62,8 @@ export function readWeatherCsv(text: string): WeatherOutcome {
   if (header.get("arroyo-weather") !== "1")
     return { ok: false, problems: [{ line: 1, message: 'The first line must be "# arroyo-weather: 1"; this is not an Arroyo weather CSV.' }] };
   const number = (key: string, min: number, max: number): number => {
-    const v = Number(header.get(key) ?? NaN);
+    const text = header.get(key) ?? "";
+    const v = text === "" ? NaN : Number(text);
     if (!(v >= min && v <= max)) problems.push({ line: 1, message: `The header needs "${key}" as a number from ${min} to ${max}.` });
     return v;
   };
@@ -75,6 +74,9 @@ export function readWeatherCsv(text: string): WeatherOutcome {
   const year = header.has("year") ? number("year", 1900, 2200) : undefined;
   if (year !== undefined && !Number.isInteger(year) && problems.length === 0)
     problems.push({ line: 1, message: `The header's "year" is ${header.get("year")}; it must be a whole number.` });
+  const site = header.get("site") ?? "";
+  if (site.length > LONGEST_NAME || /[\u0000-\u001f]/.test(site))
+    problems.push({ line: 1, message: `The header's "site" is a name of at most ${LONGEST_NAME} characters, none of them a control character.` });
   if (header.get("stamp") !== STAMP) problems.push({ line: 1, message: `The header needs "stamp: ${STAMP}".` });
   const heads = (lines[at] ?? "").split(",").map((s) => s.trim());
   const place = COLUMNS.map((c) => heads.indexOf(c.head));
@@ -121,8 +123,9 @@ export function readWeatherCsv(text: string): WeatherOutcome {
       if (!column) return;
       const cell = (cells[place[k]] ?? "").trim();
       const v = cell === "" ? NaN : Number(cell);
-      if (!(v >= c.min && v <= c.max))
-        problems.push({ line: l + 1, message: `${c.head} is ${cell === "" ? "empty" : `"${cell}"`}; it must be from ${c.min} to ${c.max}.` });
+      const { min, max } = weatherLimits[c.field];
+      if (!(v >= min && v <= max))
+        problems.push({ line: l + 1, message: `${c.head} is ${cell === "" ? "empty" : `"${cell}"`}; it must be from ${min} to ${max}.` });
       column[row] = v;
     });
     row++;
@@ -149,7 +152,7 @@ export function readWeatherCsv(text: string): WeatherOutcome {
   return {
     ok: true,
     weather: {
-      name: header.get("site") ?? "",
+      name: site,
       ...(year === undefined ? {} : { year }),
       latitude,
       longitude,

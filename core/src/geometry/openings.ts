@@ -1,5 +1,6 @@
 import type { Opening, Orientation, Point, Problem, Project, WallRule } from "../model/index.ts";
 import { facePolygons, onPlane, wallCorners, type Face, type Geometry, type Vector } from "./face.ts";
+import { spend } from "../numeric/index.ts";
 import { areaOf, boxOf, intersection, type Polygon } from "./polygon.ts";
 import { areaVector } from "./sides.ts";
 import { planeAxes } from "./shading.ts";
@@ -34,6 +35,10 @@ export interface PlacedOpening {
 const MARGIN = 0.99;
 /** Openings reach past their wall by less than this without notice, m. */
 const SLACK = 1e-6;
+
+/** Openings one record makes in one wall, and all records in all walls, at most. */
+const MOST_IN_WALL = 500;
+const MOST = 20000;
 
 /** Quarter of the compass a true azimuth belongs to. */
 export function orientationOf(azimuth: number): Orientation {
@@ -137,7 +142,20 @@ function ruled(
     const [id, o] = chosen[0];
     if ((placedOn.get(face.key) ?? []).length > 0) continue;
     if (o.kind === "repeated") {
-      const made = repeatedOpenings(id, o, face, geometry);
+      const wanted = repeatedCount(o, face, geometry);
+      if (wanted > MOST_IN_WALL || openings.length + wanted > MOST) {
+        if (!told.has(id))
+          report(
+            id,
+            "too-many",
+            wanted > MOST_IN_WALL
+              ? `"${o.name}" would make ${wanted} openings in one wall of ${project.spaces[face.space].name}; at most ${MOST_IN_WALL} are made. Check its width and spacing, and the units of the plan.`
+              : `"${o.name}" would bring the building past ${MOST} openings, the most that are made.`,
+          );
+        told.add(id);
+        continue;
+      }
+      const made = repeatedOpenings(id, o, face, geometry, wanted);
       if (made.length === 0 && !told.has(id)) {
         told.add(id);
         report(
@@ -237,14 +255,22 @@ function ratioOpening(record: string, o: Extract<Opening, { kind: "ratio" }>, fa
   return { ...rectangleOpening(record, `${face.key}|${record}`, o, face, "window", { from, to: from + width, low, high: low + height }), area };
 }
 
-/** As many equal windows as fit, about the middle of their wall. */
-function repeatedOpenings(record: string, o: Extract<Opening, { kind: "repeated" }>, face: Face, geometry: Geometry): PlacedOpening[] {
+type Repeated = Extract<Opening, { kind: "repeated" }>;
+
+/** How many equal windows fit in a wall. */
+function repeatedCount(o: Repeated, face: Face, geometry: Geometry): number {
   const w = openRectangle(face);
-  const floor = geometry.spaces.get(face.space)?.low ?? w.low;
-  const low = floor + o.sill;
+  const low = (geometry.spaces.get(face.space)?.low ?? w.low) + o.sill;
+  if (low < w.low - SLACK || low + o.height > w.high + SLACK || o.width > w.to - w.from + SLACK) return 0;
+  return 1 + Math.floor((w.to - w.from - o.width + SLACK) / Math.max(o.spacing, o.width));
+}
+
+/** Equal windows about the middle of their wall. */
+function repeatedOpenings(record: string, o: Repeated, face: Face, geometry: Geometry, count: number): PlacedOpening[] {
+  const w = openRectangle(face);
+  const low = (geometry.spaces.get(face.space)?.low ?? w.low) + o.sill;
   const step = Math.max(o.spacing, o.width);
-  if (low < w.low - SLACK || low + o.height > w.high + SLACK || o.width > w.to - w.from + SLACK) return [];
-  const count = 1 + Math.floor((w.to - w.from - o.width + SLACK) / step);
+  spend(100 * count);
   const first = (w.from + w.to) / 2 - ((count - 1) * step) / 2 - o.width / 2;
   return Array.from({ length: count }, (_, i) => {
     const from = first + i * step;

@@ -24,7 +24,8 @@ export function freeId(things: Readonly<Record<string, unknown>>, base: string):
       .replace(/[^a-z0-9]+/g, "_")
       .replace(/^_+|_+$/g, "")
       .slice(0, 48) || "item";
-  if (!Object.hasOwn(things, clean)) return clean;
+  // words every object knows are nobody's id
+  if (!Object.hasOwn(things, clean) && !(clean in Object.prototype)) return clean;
   for (let n = 2; ; n++) if (!Object.hasOwn(things, `${clean}_${n}`)) return `${clean}_${n}`;
 }
 

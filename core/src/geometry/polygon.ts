@@ -1,5 +1,6 @@
 import { difference as clipDifference, FillRule, intersect as clipIntersect, union as clipUnion, type Paths64 } from "clipper2-ts";
 import { signedArea, type Point, type Ring } from "../model/index.ts";
+import { spend } from "../numeric/index.ts";
 
 /** An outer ring (counter-clockwise) and its holes. */
 export type Polygon = readonly Ring[];
@@ -58,21 +59,55 @@ export function clipLeft(ring: Ring, a: Point, b: Point): Ring {
   return out.length >= 3 ? out : [];
 }
 
-/** Clipping is done on a grid of 10 µm, so that no rounding can confuse it; exact for plans up to some 900 m. */
+/** Clipping is done on a grid of 10 µm, so that no rounding can confuse it; exact for plans up to some 900 m, on 0.16 mm beyond. */
 const GRID = 1e5;
 
-const toPaths = (polygons: readonly Polygon[]): Paths64 =>
+/** Corners of polygons, and what a walk over all pairs of a part of them costs, as work. */
+function spendOn(a: readonly Polygon[], b: readonly Polygon[] = []): void {
+  let n = 0;
+  for (const p of a) for (const r of p) n += r.length;
+  for (const p of b) for (const r of p) n += r.length;
+  // a sweep: some microseconds a corner, and more where many edges cross
+  spend(200 + 50 * n + (n * n) / 8);
+}
+
+/** Where the grid lies and how fine it is: about the origin where everything is near it, else about what is clipped. */
+interface Raster {
+  readonly x: number;
+  readonly y: number;
+  /** Steps in a metre. */
+  readonly fine: number;
+}
+const NEAR_ORIGIN: Raster = { x: 0, y: 0, fine: GRID };
+const NEAR = 900;
+
+function rasterOf(...all: readonly (readonly Polygon[])[]): Raster {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const polygons of all)
+    for (const p of polygons)
+      for (const r of p) {
+        const b = boxOf(r);
+        [x0, y0, x1, y1] = [Math.min(x0, b[0]), Math.min(y0, b[1]), Math.max(x1, b[2]), Math.max(y1, b[3])];
+      }
+  if (x0 > -NEAR && y0 > -NEAR && x1 < NEAR && y1 < NEAR) return NEAR_ORIGIN;
+  const half = Math.max(x1 - x0, y1 - y0) / 2;
+  return { x: (x0 + x1) / 2, y: (y0 + y1) / 2, fine: half < NEAR ? GRID : GRID / 16 };
+}
+
+const toPaths = (polygons: readonly Polygon[], at: Raster): Paths64 =>
   polygons.flatMap((p) =>
     p.map((ring, i) => {
-      const path = ring.map(([x, y]) => ({ x: Math.round(x * GRID), y: Math.round(y * GRID) }));
+      const path = ring.map(([x, y]) => ({ x: Math.round((x - at.x) * at.fine), y: Math.round((y - at.y) * at.fine) }));
       // outer rings run counter-clockwise, holes clockwise
       return signedArea(ring) > 0 === (i === 0) ? path : path.reverse();
     }),
   );
 
 /** Rings as polygons: outer ones run counter-clockwise, each clockwise one is a hole of the smallest that holds it. */
-function fromPaths(paths: Paths64): Polygon[] {
-  const rings = paths.map((path) => path.map((p): Point => [p.x / GRID, p.y / GRID])).filter((r) => r.length > 2 && Math.abs(signedArea(r)) > 1e-9);
+function fromPaths(paths: Paths64, at: Raster): Polygon[] {
+  const rings = paths
+    .map((path) => path.map((p): Point => [p.x / at.fine + at.x, p.y / at.fine + at.y]))
+    .filter((r) => r.length > 2 && Math.abs(signedArea(r)) > 1e-9);
   const outer = rings.filter((r) => signedArea(r) > 0);
   const out: Ring[][] = outer.map((r) => [r]);
   for (const hole of rings) {
@@ -95,6 +130,7 @@ export function intersection(a: readonly Polygon[], b: readonly Polygon[]): Poly
   if (a.length === 1 && b.length === 1 && a[0].length === 1 && b[0].length === 1) {
     if (!boxesMeet(boxOf(a[0][0]), boxOf(b[0][0]))) return [];
     if (isConvex(a[0][0]) && isConvex(b[0][0])) {
+      spend(10 * a[0][0].length * b[0][0].length);
       let ring = a[0][0];
       const cut = b[0][0];
       for (let i = 0; i < cut.length && ring.length > 0; i++) {
@@ -105,19 +141,25 @@ export function intersection(a: readonly Polygon[], b: readonly Polygon[]): Poly
       return ring.length > 0 && signedArea(ring) > 1e-12 ? [[ring]] : [];
     }
   }
-  return fromPaths(clipIntersect(toPaths(a), toPaths(b), FillRule.NonZero));
+  spendOn(a, b);
+  const at = rasterOf(a, b);
+  return fromPaths(clipIntersect(toPaths(a, at), toPaths(b, at), FillRule.NonZero), at);
 }
 
 /** The first polygons less the others. */
 export function difference(a: readonly Polygon[], b: readonly Polygon[]): Polygon[] {
   if (a.length === 0 || b.length === 0) return [...a];
-  return fromPaths(clipDifference(toPaths(a), toPaths(b), FillRule.NonZero));
+  spendOn(a, b);
+  const at = rasterOf(a, b);
+  return fromPaths(clipDifference(toPaths(a, at), toPaths(b, at), FillRule.NonZero), at);
 }
 
 /** All polygons as one. */
 export function union(polygons: readonly Polygon[]): Polygon[] {
   if (polygons.length < 2) return [...polygons];
-  return fromPaths(clipUnion(toPaths(polygons), [], FillRule.NonZero));
+  spendOn(polygons);
+  const at = rasterOf(polygons);
+  return fromPaths(clipUnion(toPaths(polygons, at), [], FillRule.NonZero), at);
 }
 
 /** Area two outlines share, as polygons. */

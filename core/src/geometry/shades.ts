@@ -1,5 +1,5 @@
 import type { Project, Shade } from "../model/index.ts";
-import { cos, DEG, sin } from "../numeric/index.ts";
+import { cos, DEG, sin, spend } from "../numeric/index.ts";
 import type { Face, Geometry, Vector } from "./face.ts";
 import { orientationOf, type PlacedOpening } from "./openings.ts";
 import type { Caster } from "./surroundings.ts";
@@ -17,7 +17,10 @@ export function deriveShades(project: Project, geometry: Geometry, openings: rea
   for (const f of geometry.faces) if (f.wall && !hosts.has(f.host)) hosts.set(f.host, f);
   for (const [record, s] of Object.entries(project.shades)) {
     const through = { transmittance: s.transmittance ?? null, schedule: s.transmittanceSchedule ?? null };
-    const add = (key: string, corners: readonly Vector[]): void => void planes.push({ key, record, corners, ...through });
+    const add = (key: string, corners: readonly Vector[]): void => {
+      spend(100);
+      planes.push({ key, record, corners, ...through });
+    };
     if (s.kind === "plane") {
       // taken apart from its first corner: each piece is convex
       if (s.ring.length <= 4) add(record, s.ring);
@@ -32,6 +35,7 @@ export function deriveShades(project: Project, geometry: Geometry, openings: rea
     }
     for (const o of openings) {
       const face = geometry.byKey.get(o.face) as Face;
+      spend(4);
       if (!face.wall || !targets(project, s, o, face) || s.depth === 0) continue;
       devices(s, o, face).forEach((corners, i) => add(i === 0 ? `${o.key}|${record}` : `${o.key}|${record}|${i}`, corners));
     }

@@ -1,4 +1,5 @@
 import { signedArea, type Point, type Ring } from "../model/index.ts";
+import { spend } from "../numeric/index.ts";
 import { areaOf, norm, type Polygon, ringHolds, union } from "./polygon.ts";
 
 /** Places nearer than this are one, m. */
@@ -52,6 +53,8 @@ export function shrink(polygon: Polygon, speeds: readonly (readonly number[])[],
   let still = 0;
   for (let event = 0; loops.length > 0 && left > 0; event++) {
     if (event > MOST_EVENTS || still > 20) throw new RangeError("this outline cannot be shrunk");
+    const corners = loops.reduce((s, l) => s + l.length, 0);
+    spend(4 * corners * corners);
     for (const loop of loops) setVelocities(loop, lines);
     const dt = Math.min(left, nextEvent(loops, lines));
     // nothing moves any more

@@ -102,7 +102,8 @@ export function massingProject(massing: unknown, context: MassingContext, id: st
 /** A project with fabric, use and services to start from and no form at all: no storey, no space. */
 export function starterProject(context: MassingContext, id: string, name: string, use: StarterUse = "office", level: FabricLevel = "code"): Project {
   const { infiltration, ...fabric } = starterFabric(level);
-  return {
+  // a copy throughout: what is written into one project must not reach the shipped things, and with them the next project
+  return fresh({
     formatVersion: FORMAT_VERSION,
     id,
     name,
@@ -128,8 +129,10 @@ export function starterProject(context: MassingContext, id: string, name: string
     defaults: { kit: "envelope", services: "main" },
     options: {},
     evidence: {},
-  };
+  });
 }
+
+const fresh = (project: Project): Project => JSON.parse(JSON.stringify(project)) as Project;
 
 /** A project to draw: one empty storey at the ground. */
 export function emptyProject(context: MassingContext, id: string, name: string): Project {

@@ -13,7 +13,7 @@ type Container = Record<string, unknown> | unknown[];
 
 function child(container: unknown, key: string): unknown {
   if (Array.isArray(container)) return container.find((e) => isRecord(e) && e.id === key);
-  return isRecord(container) ? container[key] : undefined;
+  return isRecord(container) && Object.hasOwn(container, key) ? container[key] : undefined;
 }
 
 function isRecord(v: unknown): v is Record<string, unknown> {
@@ -46,7 +46,7 @@ function withChild(container: Container, key: string, value: unknown, before?: s
     return copy;
   }
   if (value === undefined) return Object.fromEntries(Object.entries(container).filter(([k]) => k !== key));
-  if (key in container || before === undefined) return { ...container, [key]: value };
+  if (Object.hasOwn(container, key) || before === undefined) return { ...container, [key]: value };
   const entries = Object.entries(container);
   const at = entries.findIndex(([k]) => k === before);
   entries.splice(at < 0 ? entries.length : at, 0, [key, value]);
@@ -68,11 +68,24 @@ function successor(container: unknown, key: string): string | undefined {
   return i >= 0 ? keys[i + 1] : undefined;
 }
 
+/** Parts of a document that no edit changes: its name in the database and its format. */
+const FIXED = ["id", "formatVersion"];
+
+/** Why no change may go to an address, as a sentence with the place; null when one may. */
+export function addressFault(path: readonly string[]): string | null {
+  const where = path.map((p) => p.slice(0, 80)).join("/");
+  if (path.length === 1 && FIXED.includes(path[0])) return `${where}: no edit changes this part of a project.`;
+  const inherited = path.find((p) => p in Object.prototype);
+  return inherited === undefined ? null : `${where}: "${inherited}" can be the name of nothing in a project.`;
+}
+
 /** Applies one change; a change that no longer fits the document is refused as stale. */
 export function applyChange(project: Project, change: Change): ChangeOutcome {
   const { path, op } = change;
   const where = path.join("/");
   const stale = (message: string): ChangeOutcome => ({ ok: false, stale: change, message });
+  const fault = addressFault(path);
+  if (fault !== null) return stale(fault);
   const parent = valueAt(project, path.slice(0, -1));
   if (!isRecord(parent) && !Array.isArray(parent)) return stale(`${where}: the thing it belongs to is gone.`);
   const now = valueAt(project, path);

@@ -1,25 +1,25 @@
 import { z } from "zod";
-import { id, name, records } from "./schemaParts.ts";
+import { coordinate, dimension, host, id, name, records } from "./schemaParts.ts";
 
 export const pointSchema = z.strictObject({
   id: id.describe("Id of the plan edge that starts at this point."),
-  x: z.number().describe("Plan x, m, to the right of the plan."),
-  y: z.number().describe("Plan y, m, to the top of the plan."),
+  x: coordinate().describe("Plan x, m, to the right of the plan."),
+  y: coordinate().describe("Plan y, m, to the top of the plan."),
 });
 
 export const prismSchema = z.strictObject({
   kind: z.literal("prism"),
-  outline: z.array(pointSchema).min(3).describe("Corners in plan, counter-clockwise; each names the edge to the next corner."),
+  outline: z.array(pointSchema).min(3).max(1000).describe("Corners in plan, counter-clockwise; each names the edge to the next corner."),
   floor: id.describe("Id of the floor, to which overrides attach."),
   ceiling: id.describe("Id of the ceiling, to which overrides attach."),
-  base: z.number().optional().describe("Height of the floor above the storey's level, m. Absent: 0."),
-  height: z.number().positive().max(200).optional().describe("Floor to ceiling, m. Absent: the storey's height."),
+  base: z.number().min(-1000).max(1000).optional().describe("Height of the floor above the storey's level, m. Absent: 0."),
+  height: dimension(200).optional().describe("Floor to ceiling, m. Absent: the storey's height."),
   roof: id.optional().describe("Roof its top follows in place of a flat ceiling."),
 });
 
 export const orientation = z.enum(["north", "east", "south", "west"]);
-const wallHost = z.string().describe("The side it lies in, as space/edge or space/face.");
-export const cornerSchema = z.tuple([z.number(), z.number(), z.number()]);
+const wallHost = host("The side it lies in, as space/edge or space/face.");
+export const cornerSchema = z.tuple([coordinate(), coordinate(), coordinate()]);
 
 /** Image an outline is traced over. */
 export const underlaySchema = z.strictObject({
@@ -28,10 +28,10 @@ export const underlaySchema = z.strictObject({
     .regex(/^[0-9a-f]{16,64}$/)
     .describe("Name of the stored image."),
   name,
-  x: z.number().describe("Plan x of its lower left corner, m."),
-  y: z.number().describe("Plan y of its lower left corner, m."),
-  width: z.number().positive().max(100000).describe("Width in plan, m."),
-  height: z.number().positive().max(100000).describe("Height in plan, m."),
+  x: coordinate().describe("Plan x of its lower left corner, m."),
+  y: coordinate().describe("Plan y of its lower left corner, m."),
+  width: dimension(20000).describe("Width in plan, m."),
+  height: dimension(20000).describe("Height in plan, m."),
   angle: z.number().min(-360).max(360).describe("Turn about its lower left corner, degrees counter-clockwise."),
   opacity: z.number().min(0).max(1).describe("Share of 1."),
 });
@@ -41,7 +41,7 @@ export const roofSchema = z.strictObject({
   name,
   storey: id,
   kind: z.enum(["flat", "shed", "gable", "hip"]),
-  outline: z.array(pointSchema).min(3).describe("Outline in plan it covers, counter-clockwise."),
+  outline: z.array(pointSchema).min(3).max(1000).describe("Outline in plan it covers, counter-clockwise."),
   eaves: z.number().min(0).max(200).describe("Height of the eaves above the storey's level, m."),
   pitch: z.number().min(0).max(75).describe("Slope of its planes from the horizontal, degrees; a flat roof has none."),
   direction: z.number().min(-360).max(360).describe("Shed: plan direction in which it falls; gable: of its ridge; degrees clockwise from the top of the plan."),
@@ -51,7 +51,7 @@ export const freeFacesSchema = z.strictObject({
   kind: z.literal("faces"),
   faces: records(
     z.strictObject({
-      ring: z.array(cornerSchema).min(3).describe("Corners x, y, z in m, counter-clockwise seen from outside."),
+      ring: z.array(cornerSchema).min(3).max(500).describe("Corners x, y, z in m, counter-clockwise seen from outside."),
     }),
   ),
 });
@@ -63,7 +63,7 @@ const wallsSchema = {
   orientation: orientation.nullable().describe("Outdoor walls facing within 45° of this true direction; null: every direction."),
   storey: id.nullable().describe("Only walls of this storey; null: every storey."),
   space: id.nullable().describe("Only walls of this space; null: every space."),
-  host: z.string().nullable().optional().describe("Only this side, as space/edge; null or absent: every one."),
+  host: host("Only this side, as space/edge; null or absent: every one.").nullable().optional(),
 };
 
 export const openingSchema = z.discriminatedUnion("kind", [
@@ -73,7 +73,7 @@ export const openingSchema = z.discriminatedUnion("kind", [
     ...wallsSchema,
     ratio: z.number().min(0).max(0.98).describe("Opening area over outdoor wall area, 1."),
     sill: z.number().min(0).max(50).describe("Preferred sill above the floor, m; lowered where the ratio needs it."),
-    height: z.number().positive().max(50).describe("Preferred height of the opening, m; raised where the ratio needs it."),
+    height: dimension(50).describe("Preferred height of the opening, m; raised where the ratio needs it."),
     glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
     operable,
   }),
@@ -81,21 +81,21 @@ export const openingSchema = z.discriminatedUnion("kind", [
     kind: z.literal("repeated"),
     name,
     ...wallsSchema,
-    width: z.number().positive().max(100).describe("Width of one, m."),
-    height: z.number().positive().max(50).describe("Height of one, m."),
+    width: dimension(100).describe("Width of one, m."),
+    height: dimension(50).describe("Height of one, m."),
     sill: z.number().min(0).max(50).describe("Height above the floor of the space, m."),
-    spacing: z.number().positive().max(100).describe("From middle to middle, m; as many as fit stand about the middle of each wall."),
+    spacing: z.number().positive().min(0.1).max(100).describe("From middle to middle, m; as many as fit stand about the middle of each wall."),
     glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
     operable,
   }),
   z.strictObject({
     kind: z.literal("skylight"),
     name,
-    host: z.string().describe("The roof it lies in, as space/ceiling."),
-    x: z.number().describe("Plan x of its middle, m."),
-    y: z.number().describe("Plan y of its middle, m."),
-    width: z.number().positive().max(100).describe("Along plan x, m."),
-    depth: z.number().positive().max(100).describe("Along plan y, m."),
+    host: host("The roof it lies in, as space/ceiling."),
+    x: coordinate().describe("Plan x of its middle, m."),
+    y: coordinate().describe("Plan y of its middle, m."),
+    width: dimension(100).describe("Along plan x, m."),
+    depth: dimension(100).describe("Along plan y, m."),
     glazing: id.nullable().describe("Glazing; null: from the envelope kit."),
     operable,
   }),
@@ -104,7 +104,7 @@ export const openingSchema = z.discriminatedUnion("kind", [
     name,
     host: wallHost,
     use: z.enum(["window", "door"]),
-    ring: z.array(cornerSchema).min(3).describe("Corners x, y, z in m in the plane of its face, counter-clockwise seen from outside."),
+    ring: z.array(cornerSchema).min(3).max(500).describe("Corners x, y, z in m in the plane of its face, counter-clockwise seen from outside."),
     glazing: id.nullable().describe("Glazing of a window or assembly of a door; null: from the envelope kit."),
     operable,
   }),
@@ -113,10 +113,10 @@ export const openingSchema = z.discriminatedUnion("kind", [
     name,
     host: wallHost,
     use: z.enum(["window", "door"]),
-    offset: z.number().min(0).describe("Distance from the start of the edge to the opening, m."),
-    sill: z.number().min(0).describe("Height above the floor of the space, m."),
-    width: z.number().positive().describe("Width, m."),
-    height: z.number().positive().describe("Height, m."),
+    offset: z.number().min(0).max(20000).describe("Distance from the start of the edge to the opening, m."),
+    sill: z.number().min(0).max(200).describe("Height above the floor of the space, m."),
+    width: dimension(1000).describe("Width, m."),
+    height: dimension(200).describe("Height, m."),
     glazing: id.nullable().describe("Glazing of a window or assembly of a door; null: from the envelope kit."),
     operable,
   }),
@@ -130,7 +130,7 @@ const through = { transmittance: transmittance.optional(), transmittanceSchedule
 const shadeTarget = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("opening"), opening: id.describe("Every opening this record makes.") }),
   z.strictObject({ kind: z.literal("orientation"), orientation, storey: id.nullable() }),
-  z.strictObject({ kind: z.literal("wall"), host: z.string().describe("Openings in this side, as space/edge.") }),
+  z.strictObject({ kind: z.literal("wall"), host: host("Openings in this side, as space/edge.") }),
 ]);
 const extent = (what: string) => z.number().min(0).max(30).describe(`${what}, m.`);
 
@@ -167,7 +167,7 @@ export const shadeSchema = z.discriminatedUnion("kind", [
   z.strictObject({
     kind: z.literal("plate"),
     name,
-    host: z.string().describe("The side it stands on, as space/edge."),
+    host: host("The side it stands on, as space/edge."),
     from: z.number().min(0).max(1000).describe("From the start of the side, m."),
     to: z.number().min(0).max(1000).describe("To, from the start of the side, m."),
     level: z.number().min(-50).max(200).describe("Above the floor of the space, m."),
@@ -187,22 +187,22 @@ export const surroundingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
     kind: z.literal("block"),
     name,
-    x: z.number().describe("Plan x of its middle, m."),
-    y: z.number().describe("Plan y of its middle, m."),
-    width: z.number().positive().max(1000).describe("m."),
-    depth: z.number().positive().max(1000).describe("m."),
+    x: coordinate().describe("Plan x of its middle, m."),
+    y: coordinate().describe("Plan y of its middle, m."),
+    width: dimension(1000).describe("m."),
+    depth: dimension(1000).describe("m."),
     angle: z.number().min(-360).max(360).describe("Turn in plan, degrees counter-clockwise."),
     base: z.number().min(-100).max(1000).describe("Level of its underside, m."),
-    height: z.number().positive().max(1000).describe("m."),
+    height: dimension(1000).describe("m."),
   }),
   z.strictObject({
     kind: z.literal("tree"),
     name,
-    x: z.number().describe("Plan x of the trunk, m."),
-    y: z.number().describe("Plan y of the trunk, m."),
-    crown: z.number().positive().max(100).describe("Width of the crown, m."),
+    x: coordinate().describe("Plan x of the trunk, m."),
+    y: coordinate().describe("Plan y of the trunk, m."),
+    crown: dimension(100).describe("Width of the crown, m."),
     base: z.number().min(0).max(100).describe("Level of the crown's underside, m."),
-    height: z.number().positive().max(150).describe("Height of the crown, m."),
+    height: dimension(150).describe("Height of the crown, m."),
     transmittance,
     transmittanceSchedule: transmittanceSchedule.optional(),
   }),

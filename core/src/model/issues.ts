@@ -31,6 +31,10 @@ export function issueProblem(issue: z.core.$ZodIssue): Problem {
       const values = options ?? issue.errors.flatMap((e) => e.flatMap((i) => (i.code === "invalid_value" ? i.values : [])));
       return at(values.length > 0 ? oneOf(values, issue.input) : "This is none of the things that can stand here.");
     }
+    case "invalid_key": {
+      const key = path.split("/").pop() ?? "";
+      return at(`"${key.slice(0, 80)}" cannot be an id here: ${issue.issues[0]?.message ?? "it has another form"}.`);
+    }
     default:
       return at(`${issue.message}.`);
   }

@@ -30,11 +30,17 @@ function nestsDeeper(text: string, limit: number): boolean {
   return false;
 }
 
-/** Whether a value nests deeper than a limit; a value that holds itself does. */
-export function isDeeper(value: unknown, limit: number): boolean {
-  if (typeof value !== "object" || value === null) return false;
-  if (limit <= 0) return true;
-  return Object.values(value).some((v) => isDeeper(v, limit - 1));
+/** Why a value is no plain data, with its place: it nests too deep, or a name in it is one every object has a meaning for; null: it is. */
+export function valueFault(value: unknown, limit = DEEPEST_JSON): { readonly path: string; readonly message: string } | null {
+  if (typeof value !== "object" || value === null) return null;
+  if (limit <= 0) return { path: "", message: `Objects and lists nest more than ${DEEPEST_JSON} deep here; no document of Arroyo does.` };
+  for (const [key, v] of Object.entries(value)) {
+    if (key === "__proto__") return { path: key, message: '"__proto__" can be the name of nothing.' };
+    const inner = typeof v === "object" && v !== null ? valueFault(v, limit - 1) : null;
+    // the place is told from outside in, as far as a reader follows it
+    if (inner) return { ...inner, path: limit > DEEPEST_JSON - 8 ? `${key.slice(0, 80)}/${inner.path}` : inner.path };
+  }
+  return null;
 }
 
 /** Where JSON text breaks, in words: engines differ in what they tell. */

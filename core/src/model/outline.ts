@@ -1,3 +1,5 @@
+import { spend } from "../numeric/index.ts";
+
 /** Outlines in plan coordinates, m. A ring lists its corners once, without repeating the first. */
 export type Point = readonly [number, number];
 export type Ring = readonly Point[];
@@ -12,11 +14,21 @@ export function signedArea(ring: Ring): number {
   return s / 2;
 }
 
+/** Edges nearer than this touch, m. */
+const NEAR = 1e-6;
+
 /** First pair of edges (by index) that cross or touch where they should not, or null. */
 export function selfCrossing(ring: Ring): readonly [number, number] | null {
   const n = ring.length;
+  spend(n * n);
   for (let i = 0; i < n; i++) {
+    const [a, b] = [ring[i], ring[(i + 1) % n]];
+    const [left, right, low, high] = [Math.min(a[0], b[0]), Math.max(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[1], b[1])];
     for (let j = i + 1; j < n; j++) {
+      const [c, d] = [ring[j], ring[(j + 1) % n]];
+      // edges whose boxes do not touch have nothing to do with each other
+      if (Math.min(c[0], d[0]) > right + NEAR || Math.max(c[0], d[0]) < left - NEAR || Math.min(c[1], d[1]) > high + NEAR || Math.max(c[1], d[1]) < low - NEAR)
+        continue;
       const adjacent = j === i + 1 || (i === 0 && j === n - 1);
       if (adjacent) {
         const k = j === i + 1 ? i : j;

@@ -1,7 +1,8 @@
+import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { issueProblem } from "./issues.ts";
-import { DEEPEST_JSON, isDeeper, readJson } from "./jsonText.ts";
+import { readJson, valueFault } from "./jsonText.ts";
 import type { Problem } from "./problem.ts";
-import { upgradeFrom1, upgradeFrom2 } from "./upgrade.ts";
+import { upgradeFrom1, upgradeFrom2, upgradeFrom3 } from "./upgrade.ts";
 import { FORMAT_VERSION, projectSchema, type Project } from "./schema.ts";
 import { checkReferences } from "./references.ts";
 
@@ -9,7 +10,7 @@ export type ParseOutcome =
   { readonly ok: true; readonly project: Project; readonly problems: readonly Problem[] } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /** Steps that bring an older document to the next version, by the version they start from. */
-const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = { 1: upgradeFrom1, 2: upgradeFrom2 };
+const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = { 1: upgradeFrom1, 2: upgradeFrom2, 3: upgradeFrom3 };
 
 const failure = (code: string, path: string, message: string): ParseOutcome => ({
   ok: false,
@@ -22,12 +23,44 @@ export function parseProjectText(text: string): ParseOutcome {
   return json.ok ? parseProject(json.value) : failure("json", "", json.message);
 }
 
+/** A value that misses two bounds on one side is told of the first. */
+const oncePerBound = (problems: readonly Problem[]): Problem[] => {
+  const told = new Set<string>();
+  return problems.filter((p) => {
+    if (!p.limit || !told.has(p.path)) {
+      if (p.limit) told.add(p.path);
+      return true;
+    }
+    return false;
+  });
+};
+
+/** Work the references and outlines of a document may take to be looked through: a second or two. */
+const REFERENCE_BUDGET = 5e8;
+
+function referencesWithin(project: Project): Problem[] {
+  try {
+    return withinBudget(REFERENCE_BUDGET, () => checkReferences(project));
+  } catch (error) {
+    if (!(error instanceof BudgetSpent)) throw error;
+    return [
+      {
+        code: "too-much",
+        severity: "error",
+        stage: "form",
+        path: "spaces",
+        message: "The outlines of this project have more corners than can be checked; no building has.",
+      },
+    ];
+  }
+}
+
 /** Reads a project document. @see parseProjectText */
 export function parseProject(document: unknown): ParseOutcome {
   if (typeof document !== "object" || document === null || Array.isArray(document))
     return failure("shape", "", "A project is a JSON object; this is something else.");
-  if (isDeeper(document, DEEPEST_JSON))
-    return failure("shape", "", `A project nests at most ${DEEPEST_JSON} objects and lists in each other; this one nests more.`);
+  const fault = valueFault(document);
+  if (fault) return failure("shape", fault.path, fault.message);
   let record = document as Record<string, unknown>;
   const version = record.formatVersion;
   if (typeof version !== "number" || !Number.isInteger(version) || version < 1)
@@ -40,8 +73,8 @@ export function parseProject(document: unknown): ParseOutcome {
     );
   for (let v = version; v < FORMAT_VERSION; v++) record = upgrades[v](record);
   const parsed = projectSchema.safeParse(record, { reportInput: true });
-  if (!parsed.success) return { ok: false, problems: parsed.error.issues.map(issueProblem) };
-  const problems = checkReferences(parsed.data);
+  if (!parsed.success) return { ok: false, problems: oncePerBound(parsed.error.issues.map(issueProblem)) };
+  const problems = referencesWithin(parsed.data);
   if (problems.some((p) => p.severity === "error")) return { ok: false, problems };
   return { ok: true, project: parsed.data, problems };
 }

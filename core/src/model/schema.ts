@@ -11,13 +11,13 @@ import {
   surroundingSchema,
   underlaySchema,
 } from "./formSchema.ts";
-import { colourHint, id, monthly, name, records } from "./schemaParts.ts";
+import { above, colourHint, coordinate, dimension, host, id, monthly, name, records, text } from "./schemaParts.ts";
 
-export const FORMAT_VERSION = 3 as const;
+export const FORMAT_VERSION = 4 as const;
 
 export const materialSchema = z.strictObject({
   name,
-  conductivity: z.number().positive().max(500).describe("Thermal conductivity, W/m·K."),
+  conductivity: above(0.001, 500).describe("Thermal conductivity, W/m·K."),
   density: z.number().min(0).max(20000).describe("Density, kg/m³."),
   specificHeat: z.number().min(0).max(10000).describe("Specific heat, J/kg·K."),
   solarAbsorptance: z.number().min(0).max(1).describe("Share of sunlight absorbed at a bare surface, 1."),
@@ -27,19 +27,19 @@ export const materialSchema = z.strictObject({
     .strictObject({
       from: z.number().min(-50).max(200).describe("Temperature at which melting begins, °C."),
       to: z.number().min(-50).max(200).describe("Temperature at which all is molten, °C."),
-      latentHeat: z.number().positive().max(500000).describe("Heat of melting, J/kg, in addition to the specific heat."),
+      latentHeat: above(1, 500000).describe("Heat of melting, J/kg, in addition to the specific heat."),
     })
     .optional(),
-  source: z.string().optional().describe("Where the figures come from."),
+  source: text(500).optional().describe("Where the figures come from."),
 });
 
 const layerSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("solid"), id, material: id, thickness: z.number().positive().max(10).describe("Thickness, m.") }),
+  z.strictObject({ kind: z.literal("solid"), id, material: id, thickness: above(1e-5, 10).describe("Thickness, m.") }),
   z.strictObject({
     kind: z.literal("resistance"),
     id,
     name,
-    resistance: z.number().positive().max(100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W."),
+    resistance: above(1e-5, 100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W."),
   }),
   z.strictObject({ kind: z.literal("circuit"), id, name: name.describe("An embedded circuit: a plane without thickness that heat can be given to.") }),
 ]);
@@ -70,8 +70,8 @@ const blindSchema = z
   .describe("Blind; null: none.");
 const ratedFilms = z
   .strictObject({
-    inside: z.number().positive().describe("Inside film the rated U contains, W/m²K."),
-    outside: z.number().positive().describe("Outside film the rated U contains, W/m²K."),
+    inside: above(0.1, 1000).describe("Inside film the rated U contains, W/m²K."),
+    outside: above(0.1, 1000).describe("Outside film the rated U contains, W/m²K."),
   })
   .describe("Films of the rating, taken out before the run's own films act.");
 const frameShare = z.number().min(0).max(0.9).describe("Share of the opening taken by the frame, 1.");
@@ -80,13 +80,13 @@ export const glazingSchema = z.discriminatedUnion("kind", [
   z.strictObject({
     kind: z.literal("rated"),
     name,
-    u: z.number().positive().max(7).describe("U of glass and frame with standard films, W/m²K."),
+    u: above(0.01, 7).describe("U of glass and frame with standard films, W/m²K."),
     g: share("Solar heat gain of the glass at normal incidence"),
     visibleTransmittance: share("Visible transmittance"),
     frameShare,
     ratedFilms,
     blind: blindSchema,
-    source: z.string().optional(),
+    source: text(500).optional(),
   }),
   z.strictObject({
     kind: z.literal("panes"),
@@ -96,8 +96,8 @@ export const glazingSchema = z.discriminatedUnion("kind", [
         z.strictObject({
           id,
           name,
-          thickness: z.number().positive().max(0.1).describe("m."),
-          conductivity: z.number().positive().max(10).describe("W/m·K."),
+          thickness: above(1e-5, 0.1).describe("m."),
+          conductivity: above(0.001, 10).describe("W/m·K."),
           solarTransmittance: share("Solar transmittance at normal incidence"),
           solarReflectanceOut: share("Solar reflectance of the side to outside"),
           solarReflectanceIn: share("Solar reflectance of the side to inside"),
@@ -116,13 +116,13 @@ export const glazingSchema = z.discriminatedUnion("kind", [
       .describe("Between the panes: one fewer than there are panes."),
     frameShare,
     frame: z.strictObject({
-      u: z.number().positive().max(12).describe("U of the frame with standard films, W/m²K."),
+      u: above(0.01, 12).describe("U of the frame with standard films, W/m²K."),
       absorptance: share("Solar absorptance of the frame"),
     }),
     edge: z.number().min(0).max(0.5).describe("Linear transmittance of the glass edge, W/m·K."),
     ratedFilms,
     blind: blindSchema,
-    source: z.string().optional(),
+    source: text(500).optional(),
   }),
 ]);
 
@@ -141,7 +141,7 @@ export const kitSchema = z.strictObject({
 });
 
 const monthDay = z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]);
-const profileSchema = z.strictObject({ name, values: z.array(z.number()).length(24).describe("One value for each clock hour.") });
+const profileSchema = z.strictObject({ name, values: z.array(z.number().min(-100).max(1000)).length(24).describe("One value for each clock hour.") });
 export const scheduleSchema = z.strictObject({
   name,
   kind: z.enum(["fraction", "temperature"]).describe("What the numbers are: a share of 1, or °C."),
@@ -156,6 +156,7 @@ export const scheduleSchema = z.strictObject({
       }),
     )
     .min(1)
+    .max(400)
     .describe("Later entries win where date ranges overlap; together they cover the year."),
 });
 
@@ -167,8 +168,8 @@ const fuel = z.enum(fuels);
 
 export const servicesSchema = z.strictObject({
   name,
-  heating: z.strictObject({ fuel, efficiency: z.number().positive().max(15).describe("Heat delivered per fuel used (efficiency or COP), 1.") }),
-  cooling: z.strictObject({ fuel, efficiency: z.number().positive().max(30).describe("Heat removed per fuel used (COP), 1.") }),
+  heating: z.strictObject({ fuel, efficiency: above(0.05, 15).describe("Heat delivered per fuel used (efficiency or COP), 1.") }),
+  cooling: z.strictObject({ fuel, efficiency: above(0.05, 30).describe("Heat removed per fuel used (COP), 1.") }),
   fanPower: z.number().min(0).max(20000).describe("Fan power per outdoor-air flow, W per m³/s."),
   pumpShareHeating: z.number().min(0).max(1).describe("Pump energy per heat delivered, 1."),
   pumpShareCooling: z.number().min(0).max(1).describe("Pump energy per heat removed, 1."),
@@ -178,7 +179,7 @@ export const servicesSchema = z.strictObject({
   }),
   hotWater: z.strictObject({
     fuel,
-    efficiency: z.number().positive().max(10).describe("Heat in the water drawn per fuel used, 1."),
+    efficiency: above(0.05, 10).describe("Heat in the water drawn per fuel used, 1."),
     deliveryTemperature: z.number().min(20).max(95).describe("Temperature at the tap, °C."),
     mainsTemperature: z.number().min(0).max(40).describe("Annual mean temperature of the cold main, °C."),
   }),
@@ -200,18 +201,28 @@ const weatherSchema = z.discriminatedUnion("kind", [
     normals: normalsSchema,
     seed: z.number().int().min(0).max(4294967295).describe("Seed of the made year; the same seed gives the same year."),
   }),
-  z.strictObject({ kind: z.literal("stored"), name, hash: z.string().describe("Name of the stored weather year.") }),
+  z.strictObject({
+    kind: z.literal("stored"),
+    name,
+    hash: z
+      .string()
+      .regex(/^[0-9a-f]{16,64}$/, "it is no name of stored content")
+      .describe("Name of the stored weather year."),
+  }),
 ]);
 
 export type ChangeValue = unknown;
 export const changeSchema = z.strictObject({
   op: z.enum(["set", "unset", "insert", "remove"]),
-  path: z.array(z.string()).min(1).describe('Address by ids, such as ["assemblies", "wall", "layers", "ins", "thickness"].'),
+  path: z.array(text(200)).min(1).max(24).describe('Address by ids, such as ["assemblies", "wall", "layers", "ins", "thickness"].'),
   value: z.unknown().optional(),
   old: z.unknown().optional().describe("The value it replaced; a change whose old value differs is stale."),
-  before: z.string().optional().describe("For an insert in a list: the id it goes before; absent: last."),
+  before: text(200).optional().describe("For an insert in a list: the id it goes before; absent: last."),
 });
 export type Change = z.infer<typeof changeSchema>;
+/** A change kept in an option: it has an id, so that an edit of the list touches it alone. */
+export const optionChangeSchema = changeSchema.extend({ id: id.describe("Names it in its option.") });
+export type OptionChange = z.infer<typeof optionChangeSchema>;
 
 const evidenceSchema = z.strictObject({
   source: z.string().max(500).optional(),
@@ -283,15 +294,15 @@ export const projectSchema = z.strictObject({
     terrain: z.enum(["open sea", "open country", "suburb", "city"]).describe("Class for the wind profile."),
     albedo: monthly(z.number().min(0).max(1)).describe("Ground reflectance by month, 1."),
     ground: z.strictObject({
-      conductivity: z.number().positive().max(10).describe("W/m·K."),
-      heatCapacity: z.number().positive().max(1e7).describe("Volumetric, J/m³K."),
+      conductivity: above(0.001, 10).describe("W/m·K."),
+      heatCapacity: above(1000, 1e7).describe("Volumetric, J/m³K."),
       floor: z
         .discriminatedUnion("kind", [
           z.strictObject({ kind: z.literal("slab") }),
           z.strictObject({
             kind: z.literal("suspended"),
             height: z.number().min(0).max(10).describe("Height of the floor's upper side above the ground outside, m."),
-            wallU: z.number().positive().max(10).describe("U of the walls of the crawl space, W/m²K."),
+            wallU: above(0.01, 10).describe("U of the walls of the crawl space, W/m²K."),
             vents: z.number().min(0).max(1).describe("Ventilation openings per length of perimeter, m²/m."),
             shelter: z.number().min(0).max(1).describe("Wind shielding factor of ISO 13370: 0.02 sheltered, 0.05 average, 0.10 exposed."),
             groundResistance: z.number().min(0).max(20).describe("Resistance of insulation on the ground of the crawl space, m²K/W."),
@@ -301,9 +312,9 @@ export const projectSchema = z.strictObject({
       edge: z
         .strictObject({
           position: z.enum(["horizontal", "vertical"]),
-          depth: z.number().positive().max(10).describe("Width of horizontal or depth of vertical edge insulation, m."),
-          thickness: z.number().positive().max(1).describe("m."),
-          conductivity: z.number().positive().max(10).describe("W/m·K."),
+          depth: above(0.01, 10).describe("Width of horizontal or depth of vertical edge insulation, m."),
+          thickness: above(0.001, 1).describe("m."),
+          conductivity: above(0.001, 10).describe("W/m·K."),
         })
         .nullable()
         .describe("Edge insulation of slabs; null: none."),
@@ -315,14 +326,16 @@ export const projectSchema = z.strictObject({
   }),
   calendar: z.strictObject({
     firstWeekday: z.number().int().min(0).max(6).describe("Weekday of 1 January: 0 Monday … 6 Sunday."),
-    holidays: z.array(
-      z.strictObject({
-        id,
-        name,
-        month: z.number().int().min(1).max(12).describe("Month, 1 to 12."),
-        day: z.number().int().min(1).max(31).describe("Day of the month."),
-      }),
-    ),
+    holidays: z
+      .array(
+        z.strictObject({
+          id,
+          name,
+          month: z.number().int().min(1).max(12).describe("Month, 1 to 12."),
+          day: z.number().int().min(1).max(31).describe("Day of the month."),
+        }),
+      )
+      .max(400),
     year: z
       .number()
       .int()
@@ -343,8 +356,8 @@ export const projectSchema = z.strictObject({
   storeys: records(
     z.strictObject({
       name,
-      elevation: z.number().describe("Level of the floor above the ground, m."),
-      height: z.number().positive().max(100).describe("Floor to floor, m."),
+      elevation: z.number().min(-1000).max(1000).describe("Level of the floor above the ground, m."),
+      height: dimension(100).describe("Floor to floor, m."),
       multiplier: z.number().int().min(1).max(200).describe("How many equal storeys it stands for."),
       underlay: underlaySchema.optional(),
     }),
@@ -377,15 +390,15 @@ export const projectSchema = z.strictObject({
     z.strictObject({
       name,
       space: id,
-      x: z.number().describe("Plan x, m."),
-      y: z.number().describe("Plan y, m."),
+      x: coordinate().describe("Plan x, m."),
+      y: coordinate().describe("Plan y, m."),
       height: z.number().min(0).max(50).describe("Above the floor, m."),
       share: z.number().min(0).max(1).describe("Share of the space's lighting it controls, 1."),
     }),
   ).describe("Points at which daylight is reckoned."),
   faceOverrides: records(
     z.strictObject({
-      host: z.string().describe("space/edge, space/floor id or space/ceiling id."),
+      host: host("space/edge, space/floor id or space/ceiling id."),
       assembly: id.nullable().describe("What it is made of; null: from the kit."),
       contact: z
         .enum(["ground", "adiabatic"])
@@ -403,14 +416,17 @@ export const projectSchema = z.strictObject({
   defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
   prices: z.strictObject({
     currency: z.string().min(1).max(8),
-    perKWh: z.record(fuel, z.number().min(0)).describe("Price by fuel, currency per kWh."),
+    perKWh: z.record(fuel, z.number().min(0).max(1e6)).describe("Price by fuel, currency per kWh."),
   }),
   factors: z.strictObject({
-    carbon: z.record(fuel, z.number().min(0)).describe("kg CO₂e per kWh of fuel."),
-    primary: z.record(fuel, z.number().min(0)).describe("Primary energy per site energy, 1."),
+    carbon: z.record(fuel, z.number().min(0).max(1e6)).describe("kg CO₂e per kWh of fuel."),
+    primary: z.record(fuel, z.number().min(0).max(1e6)).describe("Primary energy per site energy, 1."),
   }),
-  options: records(z.strictObject({ name, changes: z.array(changeSchema) })),
-  evidence: z.record(z.string(), evidenceSchema).describe("Evidence for typed values, by address joined with /."),
+  options: records(z.strictObject({ name, changes: z.array(optionChangeSchema).max(20000) })),
+  evidence: z
+    .record(text(500), evidenceSchema)
+    .refine((r) => Object.keys(r).length <= 20000, { message: "It has room for at most 20000 entries" })
+    .describe("Evidence for typed values, by address joined with /."),
   run: runSchema,
 });
 

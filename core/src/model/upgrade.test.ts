@@ -100,3 +100,15 @@ describe("a document of format 2", () => {
     expect(parsed.ok && parsed.project).toEqual(JSON.parse(JSON.stringify(now)));
   });
 });
+
+describe("a document of format 3", () => {
+  it("gives the changes of its options names, in their order, and keeps what they do", () => {
+    const changes = [
+      { op: "set", path: ["glazings", "glass", "u"], value: 1.1, old: 2.9 },
+      { op: "set", path: ["name"], value: "Other" },
+    ];
+    const parsed = parseProject({ ...boxProject({ glass: 0.3 }), formatVersion: 3, options: { o: { name: "o", changes } } });
+    expect(parsed.ok ? [] : parsed.problems).toEqual([]);
+    if (parsed.ok) expect(parsed.project.options.o.changes).toEqual(changes.map((c, i) => ({ id: `c${i + 1}`, ...c })));
+  });
+});

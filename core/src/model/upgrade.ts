@@ -58,3 +58,16 @@ function upgradeOptions(options: Record<string, unknown>): Record<string, unknow
 export function upgradeFrom2(document: Record<string, unknown>): Record<string, unknown> {
   return { ...document, formatVersion: 3, roofs: document.roofs ?? {} };
 }
+
+/** Format 3 to 4: changes of an option have ids. */
+export function upgradeFrom3(document: Record<string, unknown>): Record<string, unknown> {
+  const next: Record<string, unknown> = { ...document, formatVersion: 4 };
+  if (isRecord(document.options))
+    next.options = Object.fromEntries(
+      Object.entries(document.options).map(([key, o]) => [
+        key,
+        isRecord(o) && Array.isArray(o.changes) ? { ...o, changes: o.changes.map((c: unknown, i) => (isRecord(c) ? { id: `c${i + 1}`, ...c } : c)) } : o,
+      ]),
+    );
+  return next;
+}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { applyChanges, describeChange, setChange, type Change, type Project } from "../model/index.ts";
-import { adoptOption, appendChanges, moveToBase, physicsHash, recordChange, viewOf } from "./index.ts";
+import { adoptOption, appendChanges, moveToBase, physicsHash, recordChanges, viewOf } from "./index.ts";
 
 const base: Project = { ...boxProject({ glass: 0.3 }), options: { better: { name: "Better glass", changes: [] } } };
 const apply = (p: Project, changes: readonly Change[]): Project => {
@@ -13,7 +13,7 @@ const apply = (p: Project, changes: readonly Change[]): Project => {
 const rated = (p: Project) => p.glazings.glass as Extract<Project["glazings"][string], { kind: "rated" }>;
 const glass = setChange(base, ["glazings", "glass", "u"], 1.1);
 const wall = setChange(base, ["assemblies", "wall", "layers", "insulation", "thickness"], 0.2);
-const withBoth = apply(base, [recordChange(base, "better", [glass, wall])]);
+const withBoth = apply(base, recordChanges(base, "better", [glass, wall]));
 
 describe("an option", () => {
   it("shows the base with its changes and leaves the base alone", () => {
@@ -35,7 +35,7 @@ describe("an option", () => {
   });
   it("keeps the order where a whole record was replaced in between", () => {
     const replaced: Change = { op: "set", path: ["glazings", "glass"], value: { ...base.glazings.glass, u: 2 }, old: { ...base.glazings.glass, u: 1.1 } };
-    const list = appendChanges([glass, replaced], [{ op: "set", path: ["glazings", "glass", "u"], value: 1.4, old: 2 }]);
+    const list = appendChanges(appendChanges([], [glass, replaced]), [{ op: "set", path: ["glazings", "glass", "u"], value: 1.4, old: 2 }]);
     expect(list).toHaveLength(3);
     const { project, stale } = viewOf({ ...base, options: { better: { name: "x", changes: list } } }, "better");
     expect(stale).toEqual([]);
@@ -52,8 +52,21 @@ describe("an option", () => {
   it("gives one change to the base and keeps the others", () => {
     const moved = apply(withBoth, moveToBase(withBoth, "better", 1));
     expect(moved.assemblies.wall.layers[1]).toMatchObject({ thickness: 0.2 });
-    expect(moved.options.better.changes).toEqual([glass]);
+    expect(moved.options.better.changes).toEqual([{ ...glass, id: "c1" }]);
     expect(physicsHash(viewOf(moved, "better").project)).toBe(physicsHash(viewOf(withBoth, "better").project));
+  });
+  it("is edited by what an edit adds, replaces or takes away, never by its whole list", () => {
+    const view = viewOf(withBoth, "better").project;
+    const list = ["options", "better", "changes"];
+    expect(recordChanges(withBoth, "better", [setChange(view, ["glazings", "glass", "u"], 0.9)])).toEqual([
+      { op: "set", path: [...list, "c1", "value"], value: 0.9, old: 1.1 },
+    ]);
+    const back = recordChanges(withBoth, "better", [setChange(view, ["glazings", "glass", "u"], 2.9)]);
+    expect(back).toMatchObject([{ op: "remove", path: [...list, "c1"] }]);
+    // a name is not given twice while the list holds a later one
+    const again = recordChanges(apply(withBoth, back), "better", [glass]);
+    expect(again).toMatchObject([{ op: "insert", path: [...list, "c3"], value: { id: "c3", value: 1.1 } }]);
+    expect(apply(apply(withBoth, back), again).options.better.changes.map((c) => c.id)).toEqual(["c2", "c3"]);
   });
   it("becomes the base when it is adopted", () => {
     const adopted = apply(withBoth, adoptOption(withBoth, "better"));

@@ -1,4 +1,4 @@
-import { applyChanges, applyFitting, setChange, type Change, type Project } from "../model/index.ts";
+import { applyChanges, applyFitting, type Change, type OptionChange, type Project } from "../model/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 
 /** A document as an option shows it: the base with the option's changes, and those that no longer fit. */
@@ -10,7 +10,7 @@ export interface OptionView {
 /** The document seen through an option; the base itself for null. @throws RangeError for an unknown option */
 export function viewOf(document: Project, option: string | null): OptionView {
   if (option === null) return { project: document, stale: [] };
-  const o = document.options[option];
+  const o = Object.hasOwn(document.options, option) ? document.options[option] : undefined;
   if (!o) throw new RangeError(`there is no option "${option}"`);
   const { project, stale } = applyFitting(document, o.changes);
   // options belong to the document; seen through one there are none
@@ -19,53 +19,66 @@ export function viewOf(document: Project, option: string | null): OptionView {
 
 const samePath = (a: Change, b: Change): boolean => a.path.length === b.path.length && a.path.every((p, i) => p === b.path[i]);
 
+/** The next name of a change in a list: none that is there already. */
+function nextId(list: readonly OptionChange[]): string {
+  let most = 0;
+  for (const { id } of list) {
+    const n = /^c(\d{1,9})$/.exec(id)?.[1];
+    if (n !== undefined) most = Math.max(most, Number(n));
+  }
+  return `c${most + 1}`;
+}
+
+/** One further change in an option's list: the list with it, and the edit of the list, its address relative to the list; null: nothing to do. */
+function record(list: readonly OptionChange[], change: Change): { readonly list: OptionChange[]; readonly edit: Change | null } {
+  const at = change.op === "set" ? list.findIndex((c) => c.op === "set" && samePath(c, change)) : -1;
+  const touchedLater = at >= 0 && list.slice(at + 1).some((c) => c.path.length <= change.path.length && c.path.every((p, i) => p === change.path[i]));
+  if (at < 0 || touchedLater) {
+    if (change.op === "set" && "old" in change && canonicalJson(change.old) === canonicalJson(change.value)) return { list: [...list], edit: null };
+    const named: OptionChange = { ...change, id: nextId(list) };
+    return { list: [...list, named], edit: { op: "insert", path: [named.id], value: named } };
+  }
+  const first = list[at];
+  if ("old" in first && canonicalJson(first.old) === canonicalJson(change.value))
+    return { list: list.filter((_, i) => i !== at), edit: { op: "remove", path: [first.id], old: first } };
+  return {
+    list: list.map((c, i) => (i === at ? { ...first, value: change.value } : c)),
+    edit: { op: "set", path: [first.id, "value"], value: change.value, ...("value" in first ? { old: first.value } : {}) },
+  };
+}
+
 /**
  * An option's list with further changes at its end. A value set again replaces the earlier setting and keeps
  * what the base had; one set back to what the base had disappears.
  */
-export function appendChanges(list: readonly Change[], further: readonly Change[]): Change[] {
-  const out = [...list];
-  for (const change of further) {
-    const at = change.op === "set" ? out.findIndex((c) => c.op === "set" && samePath(c, change)) : -1;
-    const touchedLater = at >= 0 && out.slice(at + 1).some((c) => c.path.length <= change.path.length && c.path.every((p, i) => p === change.path[i]));
-    if (at < 0 || touchedLater) {
-      const nothing = change.op === "set" && "old" in change && canonicalJson(change.old) === canonicalJson(change.value);
-      if (!nothing) out.push(change);
-      continue;
-    }
-    const first = out[at];
-    if ("old" in first && canonicalJson(first.old) === canonicalJson(change.value)) out.splice(at, 1);
-    else out[at] = { ...first, value: change.value };
-  }
-  return out;
+export function appendChanges(list: readonly OptionChange[], further: readonly Change[]): OptionChange[] {
+  return further.reduce<OptionChange[]>((l, c) => record(l, c).list, [...list]);
 }
 
-/** The change of the document that records further changes in an option. */
-export function recordChange(document: Project, option: string, further: readonly Change[]): Change {
-  return setChange(document, ["options", option, "changes"], appendChanges(document.options[option].changes, further));
+/** The changes of the document that record further changes in an option: each touches what it adds, replaces or takes away, never the whole list. */
+export function recordChanges(document: Project, option: string, further: readonly Change[]): Change[] {
+  let { changes } = document.options[option];
+  return further.flatMap((change) => {
+    const { list, edit } = record(changes, change);
+    changes = list;
+    return edit ? [{ ...edit, path: ["options", option, "changes", ...edit.path] }] : [];
+  });
 }
 
 /** Changes that move one change of an option into the base: the base gets it, the option loses it. @throws RangeError when it does not fit the base */
 export function moveToBase(document: Project, option: string, index: number): Change[] {
-  const list = document.options[option].changes;
-  const change = list[index];
+  const { id, ...change } = document.options[option].changes[index];
   const applied = applyChanges(document, [change]);
   if (!applied.ok) throw new RangeError(applied.message);
-  return [
-    change,
-    setChange(
-      document,
-      ["options", option, "changes"],
-      list.filter((_, i) => i !== index),
-    ),
-  ];
+  return [change, { op: "remove", path: ["options", option, "changes", id], old: document.options[option].changes[index] }];
 }
 
 /** Changes that make an option the base: all that fit, then the option goes. */
 export function adoptOption(document: Project, option: string): Change[] {
   const { stale } = viewOf(document, option);
   const left = new Set(stale.map((s) => s.change));
-  return [...document.options[option].changes.filter((c) => !left.has(c)), { op: "remove", path: ["options", option], old: document.options[option] }];
+  const fitting = document.options[option].changes.filter((c) => !left.has(c));
+  return [...fitting.map(({ id: _id, ...change }): Change => change), { op: "remove", path: ["options", option], old: document.options[option] }];
 }
 
 /** What of a document a year depends on, as a hash: equal for documents that give equal figures. */

@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { canonicalJson } from "../numeric/index.ts";
-import { applyChange, parseProject, parseProjectText, setChange, valueAt, type Change, type Project } from "../model/index.ts";
-import { appendChanges, viewOf } from "./index.ts";
+import { applyChange, applyChanges, parseProject, parseProjectText, setChange, valueAt, type OptionChange, type Project } from "../model/index.ts";
+import { appendChanges, recordChanges, viewOf } from "./index.ts";
 
 const base = boxProject({ glass: 0.3 });
 const paths = [
@@ -20,14 +20,18 @@ describe("an option edited step by step", () => {
   it("shows what the edits did, with one change an address and none where the base's value came back", () => {
     fc.assert(
       fc.property(settings, (steps) => {
-        let list: Change[] = [];
+        let list: OptionChange[] = [];
         let direct: Project = base;
         for (const { path, value } of steps) {
           const change = setChange(direct, path, value);
           const outcome = applyChange(direct, change);
           if (!outcome.ok) throw new Error(outcome.message);
           direct = outcome.project;
+          const document: Project = { ...base, options: { o: { name: "o", changes: list } } };
           list = appendChanges(list, [change]);
+          // the edits of the list come to the same list
+          const edited = applyChanges(document, recordChanges(document, "o", [change]));
+          expect(edited.ok && edited.project.options.o.changes).toEqual(list);
         }
         const { project, stale } = viewOf({ ...base, options: { o: { name: "o", changes: list } } }, "o");
         expect(stale).toEqual([]);

@@ -67,7 +67,9 @@ describe("a checked project", () => {
     });
   });
   it("tells an option's change that no longer fits", () => {
-    const problems = problemsOf((p) => (p.options = { o: { name: "Old", changes: [{ op: "set", path: ["glazings", "glass", "u"], value: 1, old: 5 }] } }));
+    const problems = problemsOf(
+      (p) => (p.options = { o: { name: "Old", changes: [{ id: "c1", op: "set", path: ["glazings", "glass", "u"], value: 1, old: 5 }] } }),
+    );
     expect(problems[0]).toMatchObject({ code: "stale", severity: "warning", path: "options/o" });
   });
   it("tells a space whose free faces enclose nothing", () => {

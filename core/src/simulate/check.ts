@@ -10,6 +10,7 @@ import {
   type ShadePlane,
   type SurroundingPlane,
 } from "../geometry/index.ts";
+import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { effective } from "../inputs/index.ts";
 import { assemblyLayers, glazingPhysics, reduceWall } from "../fabric/index.ts";
 
@@ -24,21 +25,53 @@ export interface Checked {
 
 const known = new WeakMap<Project, Checked>();
 
-/** Everything that can be told about a document before it runs, remembered by document. */
+/** Work a check may take: some seconds on any machine; the largest building of the bench takes a hundredth. */
+export const CHECK_BUDGET = 1e9;
+const NOTHING: Geometry = { faces: [], byKey: new Map(), spaces: new Map(), problems: [] };
+
+/** Everything that can be told about a document before it runs, remembered by document. A form that is more work than a check may take is told as that. */
 export function checkProject(project: Project): Checked {
   const before = known.get(project);
   if (before) return before;
+  let checked: Checked;
+  try {
+    checked = withinBudget(CHECK_BUDGET, () => check(project));
+  } catch (error) {
+    if (!(error instanceof BudgetSpent)) throw error;
+    checked = { problems: [tooMuch(project)], geometry: NOTHING, openings: [], shades: [], surroundings: [] };
+  }
+  known.set(project, checked);
+  return checked;
+}
+
+function tooMuch(project: Project): Problem {
+  const spaces = Object.values(project.spaces);
+  const points = spaces.flatMap((s) =>
+    s.form.kind === "prism" ? s.form.outline : Object.values(s.form.faces).flatMap((f) => f.ring.map(([x, y]) => ({ x, y }))),
+  );
+  const wide = (of: (p: { x: number; y: number }) => number): string => {
+    const [low, high] = points.reduce(([a, b], p) => [Math.min(a, of(p)), Math.max(b, of(p))], [Infinity, -Infinity]);
+    return (high - low).toFixed(0);
+  };
+  return {
+    code: "too-much",
+    severity: "error",
+    stage: "form",
+    path: "spaces",
+    message: `The form is more than can be checked: ${spaces.length} spaces with ${points.length} corners over ${wide((p) => p.x)} m by ${wide((p) => p.y)} m. Check the units of the plan, spaces that lie on each other, and openings and shades that are repeated many times.`,
+  };
+}
+
+function check(project: Project): Checked {
   const problems: Problem[] = [...checkReferences(project)];
   const broken = problems.some((p) => p.severity === "error");
-  const geometry: Geometry = broken ? { faces: [], byKey: new Map(), spaces: new Map(), problems: [] } : deriveFaces(project);
+  const geometry: Geometry = broken ? NOTHING : deriveFaces(project);
   problems.push(...geometry.problems);
   const placed = broken ? { openings: [], problems: [] } : deriveOpenings(project, geometry);
   problems.push(...placed.problems);
   const shades = deriveShades(project, geometry, placed.openings);
   if (!broken) problems.push(...zoneProblems(project), ...constructionProblems(project), ...optionProblems(project));
-  const checked = { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project) };
-  known.set(project, checked);
-  return checked;
+  return { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project) };
 }
 
 function zoneProblems(project: Project): Problem[] {

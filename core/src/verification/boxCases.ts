@@ -123,8 +123,8 @@ export function boxCaseProject(c: BoxCase): Project {
           {
             name,
             changes: [
-              { op: "set" as const, path: ["site"], value: other.site, old: first.site },
-              { op: "set" as const, path: ["weather"], value: other.weather, old: first.weather },
+              { id: "c1", op: "set" as const, path: ["site"], value: other.site, old: first.site },
+              { id: "c2", op: "set" as const, path: ["weather"], value: other.weather, old: first.weather },
             ],
           },
         ];

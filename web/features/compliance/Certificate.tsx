@@ -17,6 +17,7 @@ import {
   type FieldSpec,
   type Project,
 } from "@arroyo/core";
+import { fetchProject } from "../../live/saves.ts";
 import { originText } from "../../ui/fields.tsx";
 import { digitsFor, figure } from "../../ui/format.ts";
 import { Logo } from "../../ui/Frame.tsx";
@@ -31,10 +32,9 @@ export function Certificate({ id }: { id: string }) {
   const [error, setError] = useState<string | null>(null);
   const option = query.get("option");
   useEffect(() => {
-    void fetch(`/api/projects/${encodeURIComponent(id)}`).then(async (r) => {
-      const body = (await r.json()) as { document: Project; message?: string };
-      if (r.ok) setProject(viewOf(body.document, option !== null && body.document.options[option] ? option : null).project);
-      else setError(body.message ?? "The project could not be opened.");
+    void fetchProject(id).then((found) => {
+      if ("message" in found) setError(found.message);
+      else setProject(viewOf(found.document, option !== null && Object.hasOwn(found.document.options, option) ? option : null).project);
     });
   }, [id, option]);
   const scope = scopeFrom(query.get("scope"), scopeParts);

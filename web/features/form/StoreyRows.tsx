@@ -2,6 +2,7 @@
 import { chakra, Text } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { addRoof, setChange, unsetChange, type Project, type Roof } from "@arroyo/core";
+import { ask } from "../../live/server.ts";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
@@ -130,12 +131,11 @@ function UnderlayRows({ id }: { id: string }) {
         image.src = url;
       });
       URL.revokeObjectURL(url);
-      const response = await fetch("/api/blobs", { method: "POST", headers: { "content-type": chosen.type }, body: chosen });
-      const body = (await response.json()) as { hash?: string; message?: string };
-      if (!response.ok || !body.hash) return setSaid(body.message ?? "The image could not be kept.");
+      const kept = await ask<{ hash: string }>("/api/blobs", { kind: chosen.type, body: chosen });
+      if (!kept.ok) return setSaid(kept.message);
       const width = u?.width ?? 30;
       const value = {
-        image: body.hash,
+        image: kept.body.hash,
         name: chosen.name.slice(0, 200),
         x: u?.x ?? 0,
         y: u?.y ?? 0,

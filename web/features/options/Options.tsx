@@ -245,7 +245,7 @@ function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summ
 function Changes({ document, option }: { document: Project; option: string | null }) {
   const edit = useStore((s) => s.edit);
   const look = useStore((s) => s.look);
-  if (option === null || !document.options[option])
+  if (option === null || !Object.hasOwn(document.options, option))
     return (
       <Inspector title="Base" about="The model the options stand on. Choose an option on the left, or in the top line, to see and change its list.">
         {null}
@@ -253,7 +253,6 @@ function Changes({ document, option }: { document: Project; option: string | nul
     );
   const o = document.options[option];
   const { stale, project } = viewOf(document, option);
-  const path = ["options", option, "changes"];
   return (
     <Inspector title={o.name} about={`option · ${o.changes.length} change${o.changes.length === 1 ? "" : "s"} over base`}>
       <chakra.input
@@ -276,7 +275,7 @@ function Changes({ document, option }: { document: Project; option: string | nul
         const old = stale.find((s) => s.change === c);
         const fits = !old && applyChange(document, c).ok;
         return (
-          <Box key={i} py="1.5" borderBottom="1px solid" borderColor="line">
+          <Box key={c.id} py="1.5" borderBottom="1px solid" borderColor="line">
             <Text>{words.thing}</Text>
             <Text color="ink2">
               {words.from} → <b>{words.to}</b>
@@ -288,19 +287,7 @@ function Changes({ document, option }: { document: Project; option: string | nul
             )}
             <Flex gap="3">
               {fits && <Act onClick={() => edit(`${words.thing} to base`, moveToBase(document, option, i))}>Move to base</Act>}
-              <Act
-                onClick={() =>
-                  edit(`Take out ${words.thing}`, [
-                    setChange(
-                      document,
-                      path,
-                      o.changes.filter((_, k) => k !== i),
-                    ),
-                  ])
-                }
-              >
-                Take out
-              </Act>
+              <Act onClick={() => edit(`Take out ${words.thing}`, [{ op: "remove", path: ["options", option, "changes", c.id], old: c }])}>Take out</Act>
             </Flex>
           </Box>
         );

@@ -3,7 +3,8 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useRef, useState } from "react";
 import { Area, Bar, CartesianGrid, ComposedChart, Line as ChartLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { setChange, type Problem, type Project } from "@arroyo/core";
+import { setChange, type Project } from "@arroyo/core";
+import { ask } from "../../live/server.ts";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { digitsFor, figure, monthNames } from "../../ui/format.ts";
@@ -292,27 +293,28 @@ function Normals({ project }: { project: Project }) {
 function WeatherFile({ project }: { project: Project }) {
   const edit = useStore((s) => s.edit);
   const file = useRef<HTMLInputElement>(null);
-  const [problems, setProblems] = useState<readonly Problem[]>([]);
+  const [refused, setRefused] = useState<readonly string[]>([]);
   const take = async (chosen: File | undefined): Promise<void> => {
     if (!chosen) return;
-    const response = await fetch("/api/weather", { method: "POST", body: await chosen.text() });
-    const body = (await response.json()) as { hash: string; name: string; year: number | null; problems?: Problem[]; message?: string };
-    if (response.ok)
+    const answer = await ask<{ hash: string; name: string; year: number | null }>("/api/weather", { kind: "text/csv", body: chosen });
+    if (answer.ok) {
+      const { body } = answer;
       // a measured year brings its calendar along
       edit(`Weather from ${chosen.name}${body.year === null ? "" : ` and its year ${body.year}`}`, [
         setChange(project, ["weather"], { kind: "stored", name: body.name || chosen.name, hash: body.hash }),
         ...(body.year === null || body.year === project.calendar.year ? [] : [setChange(project, ["calendar", "year"], body.year)]),
       ]);
-    setProblems(response.ok ? [] : (body.problems ?? []));
+    }
+    setRefused(answer.ok ? [] : answer.problems.length > 0 ? answer.problems.slice(0, 5).map((p) => `${p.path}: ${p.message}`) : [answer.message]);
     if (file.current) file.current.value = "";
   };
   return (
     <Box mt="3">
       <Act onClick={() => file.current?.click()}>Read a weather CSV</Act>
       <chakra.input ref={file} type="file" accept=".csv,text/csv" display="none" aria-label="Weather CSV" onChange={(e) => void take(e.target.files?.[0])} />
-      {problems.slice(0, 5).map((p, i) => (
+      {refused.map((words, i) => (
         <Text key={i} role="alert" color="clay" fontSize="12px" mt="1">
-          {p.path}: {p.message}
+          {words}
         </Text>
       ))}
     </Box>

@@ -3,6 +3,7 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { emptyProject, starterContext, type Problem, type Project } from "@arroyo/core";
+import { ask, tell } from "../../live/server.ts";
 import { ImportSheet } from "./ImportSheet.tsx";
 import { MassingForm } from "./MassingForm.tsx";
 import { Logo } from "../../ui/Frame.tsx";
@@ -35,14 +36,9 @@ export function ProjectList() {
   const [foreign, setForeign] = useState<File | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const load = useCallback(async () => {
-    try {
-      const response = await fetch("/api/projects");
-      const body = (await response.json()) as Item[] & { message?: string };
-      if (response.ok) setItems(body);
-      else setError(body.message ?? "The projects could not be listed.");
-    } catch {
-      setError("The server does not answer. Check that Arroyo is still running, then reload.");
-    }
+    const answer = await ask<Item[]>("/api/projects");
+    if (answer.ok) setItems(answer.body);
+    else setError(answer.message);
   }, []);
   useEffect(() => {
     // the list comes from the server once the page is there
@@ -59,17 +55,15 @@ export function ProjectList() {
       if (file.current) file.current.value = "";
       return;
     }
-    const response = await fetch("/api/projects", { method: "POST", body: await chosen.text() });
-    const body = (await response.json()) as { id: string; message?: string; problems?: Problem[] };
-    if (response.ok) router.push(`/p/${body.id}/form`);
-    else setRefused({ file: chosen.name, message: body.message ?? "", problems: body.problems ?? [] });
+    const answer = await ask<{ id: string }>("/api/projects", { kind: "application/json", body: chosen });
+    if (answer.ok) router.push(`/p/${answer.body.id}/form`);
+    else setRefused({ file: chosen.name, message: answer.message, problems: answer.problems });
     if (file.current) file.current.value = "";
   };
   const keep = async (project: Project): Promise<string | null> => {
-    const response = await fetch("/api/projects", { method: "POST", body: JSON.stringify(project) });
-    const body = (await response.json()) as { id: string; message?: string };
-    if (!response.ok) return body.message ?? "The project could not be saved.";
-    router.push(`/p/${body.id}/form`);
+    const answer = await tell<{ id: string }>("/api/projects", project);
+    if (!answer.ok) return [answer.message, ...answer.problems.slice(0, 3).map((p) => `${p.path}: ${p.message}`)].join(" ");
+    router.push(`/p/${answer.body.id}/form`);
     return null;
   };
   return (

@@ -13,7 +13,7 @@ import { Daylight } from "./Daylight.tsx";
 import { faceName } from "./faceName.ts";
 import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { TemperatureWeek } from "./TemperatureWeek.tsx";
-import { useRuns, type Run } from "./useRuns.ts";
+import { useRuns, useSummary, type Run } from "./useRuns.ts";
 import { ZoneTable } from "./ZoneTable.tsx";
 
 const views = {
@@ -50,9 +50,10 @@ export function Results() {
   const view = (query.get("view") ?? "summary") as View;
   const wanted = query.get("run");
   const { runs, refusal, start, cancel } = useRuns(project.id);
-  const stored = wanted ? (runs.find((r) => r.hash === wanted && r.summary) ?? null) : null;
+  const stored = wanted ? (runs.find((r) => r.hash === wanted && r.status === "done") ?? null) : null;
   const now = tally(live);
-  const summary = stored ? stored.summary : now.summary;
+  const read = useSummary(stored?.hash ?? null);
+  const summary = stored ? read.summary : now.summary;
   const go = (changes: Record<string, string | null>): void => {
     const next = new URLSearchParams(query.toString());
     for (const [k, v] of Object.entries(changes))
@@ -77,10 +78,10 @@ export function Results() {
           The year as it is now
         </SideItem>
         {runs
-          .filter((r) => r.summary)
+          .filter((r) => r.status === "done")
           .slice(0, 8)
           .map((r) => (
-            <SideItem key={r.hash} active={stored?.hash === r.hash} value={figure(r.summary?.energy.intensity)} onClick={() => go({ run: r.hash })}>
+            <SideItem key={r.hash} active={stored?.hash === r.hash} value={figure(r.intensity)} onClick={() => go({ run: r.hash })}>
               {when(r.createdAt)}
             </SideItem>
           ))}
@@ -89,7 +90,7 @@ export function Results() {
         {view === "runs" ? (
           <RunList runs={runs} refusal={refusal} start={start} cancel={cancel} open={(hash) => go({ run: hash, view: "summary" })} />
         ) : !summary ? (
-          <First message={live.message} />
+          <First message={stored ? read.message : live.message} />
         ) : view === "flows" ? (
           <Balance summary={summary} source={source} spaceNames={(key) => faceName(project, key)} />
         ) : view === "peaks" ? (
@@ -159,9 +160,9 @@ function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<
         </Flex>
       )}
       {run.error && <Text color="clay">{run.error}</Text>}
-      {run.summary && (
+      {run.status === "done" && (
         <Text fontSize="12px" color="ink2">
-          revision {run.revision} · <span data-testid="run-intensity">{figure(run.summary.energy.intensity)}</span> kWh/m²a
+          revision {run.revision} · <span data-testid="run-intensity">{figure(run.intensity)}</span> kWh/m²a
         </Text>
       )}
     </Box>
@@ -202,7 +203,7 @@ function RunList({
           <Box flex="1">
             <RunLine run={r} cancel={cancel} />
           </Box>
-          {r.summary && <Act onClick={() => open(r.hash)}>Read</Act>}
+          {r.status === "done" && <Act onClick={() => open(r.hash)}>Read</Act>}
         </Flex>
       ))}
     </Box>

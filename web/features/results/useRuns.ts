@@ -1,35 +1,52 @@
 "use client";
-import { useCallback, useEffect, useState } from "react";
-import type { Problem, Summary } from "@arroyo/core";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Summary } from "@arroyo/core";
+import { ask } from "../../live/server.ts";
 import { useStore } from "../store.ts";
 
+/** A stored run as lists show it. */
 export interface Run {
   readonly hash: string;
   readonly status: "queued" | "running" | "done" | "failed" | "cancelled";
   readonly progress: number;
+  /** Revision of the project it is of. */
   readonly revision: number;
   readonly createdAt: string;
   readonly stepsPerHour: number;
   readonly attempts: number;
   readonly error: string | null;
-  readonly summary: Summary | null;
+  /** kWh/m²a; null: not done, or the period is not a year. */
+  readonly intensity: number | null;
 }
 
-/** Stored runs of the project, followed while one is under way. */
+const EVERY = 400;
+
+/** Runs with those that changed in the place of their former selves, newest first. */
+export function merged(runs: readonly Run[], changed: readonly Run[]): readonly Run[] {
+  if (changed.length === 0) return runs;
+  const of = new Map([...runs, ...changed].map((r) => [r.hash, r]));
+  return [...of.values()].sort((a, b) => (a.createdAt < b.createdAt ? 1 : a.createdAt > b.createdAt ? -1 : 0));
+}
+
+/** Stored runs of the project, followed while one is under way: the list is read once, then what changed. */
 export function useRuns(projectId: string): { runs: readonly Run[]; refusal: string | null; start(): Promise<void>; cancel(hash: string): Promise<void> } {
   const [runs, setRuns] = useState<readonly Run[]>([]);
   const [refusal, setRefusal] = useState<string | null>(null);
+  const seen = useRef<{ project: string; at: string } | null>(null);
   const load = useCallback(async () => {
-    const response = await fetch(`/api/projects/${encodeURIComponent(projectId)}/runs`);
-    if (response.ok) setRuns((await response.json()) as Run[]);
+    const since = seen.current?.project === projectId ? `?since=${encodeURIComponent(seen.current.at)}` : "";
+    const answer = await ask<{ runs: Run[]; at: string }>(`/api/projects/${encodeURIComponent(projectId)}/runs${since}`);
+    if (!answer.ok) return;
+    seen.current = { project: projectId, at: answer.body.at };
+    setRuns((before) => merged(since === "" ? [] : before, answer.body.runs));
   }, [projectId]);
   const busy = runs.some((r) => r.status === "queued" || r.status === "running");
   useEffect(() => {
     // the list comes from the server once the page is there
-    // eslint-disable-next-line react-hooks/set-state-in-effect
+
     void load();
     if (!busy) return;
-    const timer = setInterval(() => void load(), 400);
+    const timer = setInterval(() => void load(), EVERY);
     return () => clearInterval(timer);
   }, [load, busy]);
   return {
@@ -37,17 +54,36 @@ export function useRuns(projectId: string): { runs: readonly Run[]; refusal: str
     refusal,
     async start() {
       setRefusal(null);
-      await useStore.getState().flush();
-      const response = await fetch(`/api/projects/${encodeURIComponent(projectId)}/runs`, { method: "POST" });
-      const body = (await response.json()) as { message?: string; problems?: Problem[] };
-      if (!response.ok) setRefusal([body.message, ...(body.problems ?? []).map((p) => p.message)].join(" "));
+      const { flush } = useStore.getState();
+      await flush();
+      const { saved, revision } = useStore.getState();
+      if (saved.state !== "saved") return setRefusal("The last edits are not saved yet, so the run would be of an older state. Nothing was started.");
+      const answer = await ask(`/api/projects/${encodeURIComponent(projectId)}/runs?revision=${revision}`, { method: "POST" });
+      if (!answer.ok) setRefusal([answer.message, ...answer.problems.map((p) => p.message)].join(" "));
       await load();
     },
     async cancel(hash) {
-      await fetch(`/api/runs/${hash}/cancel`, { method: "POST" });
+      const answer = await ask(`/api/runs/${hash}/cancel`, { method: "POST" });
+      if (!answer.ok) setRefusal(answer.message);
       await load();
     },
   };
+}
+
+/** The summary of a stored run, read when it is wanted; null while it is on its way. */
+export function useSummary(run: string | null): { readonly summary: Summary | null; readonly message: string | null } {
+  const [found, setFound] = useState<{ run: string; summary: Summary | null; message: string | null } | null>(null);
+  useEffect(() => {
+    if (run === null) return;
+    let current = true;
+    void ask<Summary>(`/api/runs/${run}`).then((a) => {
+      if (current) setFound(a.ok ? { run, summary: a.body, message: null } : { run, summary: null, message: a.message });
+    });
+    return () => {
+      current = false;
+    };
+  }, [run]);
+  return found?.run === run ? found : { summary: null, message: null };
 }
 
 /** Hourly values of one series: from the live year, or fetched from a stored run. */
@@ -58,11 +94,11 @@ export function useSeries(run: string | null, scope: string, quantity: string): 
   useEffect(() => {
     if (run === null) return;
     let current = true;
-    void fetch(`/api/runs/${run}/series?scope=${encodeURIComponent(scope)}&quantity=${encodeURIComponent(quantity)}`).then(async (r) => {
-      if (!r.ok || !current) return;
-      const body = (await r.json()) as { unit: string; values: number[] };
-      if (current) setStored({ key, ...body });
-    });
+    void ask<{ unit: string; values: number[] }>(`/api/runs/${run}/series?scope=${encodeURIComponent(scope)}&quantity=${encodeURIComponent(quantity)}`).then(
+      (a) => {
+        if (a.ok && current) setStored({ key, unit: a.body.unit, values: a.body.values });
+      },
+    );
     return () => {
       current = false;
     };
