@@ -147,6 +147,8 @@ export const useStore = create<State>()((set, get) => {
             ? { ...live, exact: message.result, exactVersion: message.version, progress: null, seconds: message.seconds, message: null }
             : { ...live, estimate: message.result.summary, estimateVersion: message.version, message: null },
         });
+      case "glimpse":
+        return set({ live: { ...live, estimate: message.summary, estimateVersion: message.version, message: null } });
       case "blocked":
         return set({ live: { ...live, progress: null, message: `The year cannot run: ${message.problems[0].message}` } });
       case "failed":

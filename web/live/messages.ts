@@ -1,4 +1,4 @@
-import type { Change, MonthlyWeather, Problem, Project, RunResult, WeatherYear } from "@arroyo/core";
+import type { Change, MonthlyWeather, Problem, Project, RunResult, Summary, WeatherYear } from "@arroyo/core";
 
 /** To the worker: a document once, then changes. */
 export type ToLive =
@@ -8,7 +8,17 @@ export type ToLive =
 /** From the worker. `version` is that of the document the figure belongs to. */
 export type FromLive =
   | { readonly kind: "progress"; readonly version: number; readonly exact: boolean; readonly share: number }
-  | { readonly kind: "result"; readonly version: number; readonly exact: boolean; readonly seconds: number; readonly result: RunResult }
+  | {
+      readonly kind: "result";
+      readonly version: number;
+      readonly exact: boolean;
+      readonly seconds: number;
+      readonly result: RunResult;
+      /** An exact year that was computed before, for the same model and weather. */
+      readonly kept?: boolean;
+    }
+  /** Headline figures by difference of short years, until the hourly ones come. */
+  | { readonly kind: "glimpse"; readonly version: number; readonly summary: Summary }
   | { readonly kind: "blocked"; readonly version: number; readonly problems: readonly Problem[] }
   | { readonly kind: "weather"; readonly version: number; readonly glance: WeatherGlance }
   | { readonly kind: "failed"; readonly version: number; readonly message: string };

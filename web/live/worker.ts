@@ -1,17 +1,22 @@
 /// <reference lib="webworker" />
 import {
   applyChanges,
+  byDifference,
   checkProject,
   daysOf,
   degreeDays,
   monthlyWeather,
   projectWeather,
+  runHash,
   runProject,
   type Project,
+  type RunResult,
   type RunSettings,
+  type Summary,
   type WeatherYear,
 } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
+import { KeptYears } from "./keptYears.ts";
 import type { FromLive, ToLive } from "./messages.ts";
 
 installWebAssembly();
@@ -73,33 +78,65 @@ function glance(w: WeatherYear): void {
   });
 }
 
-/** Runs the year at one length of step; false when a newer turn has begun. */
-async function year(p: Project, w: WeatherYear, settings: RunSettings, mine: number, exact: boolean): Promise<boolean> {
+/** Runs a year of a model to its end, letting messages in; null when a newer turn has begun. */
+async function run(
+  p: Project,
+  w: WeatherYear,
+  settings: RunSettings,
+  mine: number,
+  exact: boolean | null,
+): Promise<{ result: RunResult; seconds: number } | null> {
   const began = performance.now();
-  const run = runProject(p, w, settings, () => performance.now() / 1000);
+  const steps = runProject(p, w, settings, () => performance.now() / 1000);
   let last = began;
   let told = began - TOLD + FIRST_TOLD;
   for (;;) {
-    const step = run.next();
-    if (step.done) {
-      const { result, transfer } = exact
-        ? { result: step.value, transfer: step.value.series.map((s) => s.values.buffer) }
-        : { result: { ...step.value, series: [] }, transfer: [] };
-      post({ kind: "result", version, exact, seconds: (performance.now() - began) / 1000, result }, transfer as ArrayBuffer[]);
-      return true;
-    }
+    const step = steps.next();
+    if (step.done) return { result: step.value, seconds: (performance.now() - began) / 1000 };
     const now = performance.now();
     if (now - last > BREATH) {
       last = now;
-      if (now - told > TOLD) {
+      if (exact !== null && now - told > TOLD) {
         told = now;
         post({ kind: "progress", version, exact, share: step.value.done / step.value.of });
       }
       await breathe();
-      if (turn !== mine) return false;
+      if (turn !== mine) return null;
     }
   }
 }
+
+/** Days of the short years whose difference gives the first figure. */
+const GLIMPSE: RunSettings = { stepsPerHour: 1, summaryOnly: true, shortYear: 24 };
+
+/** The last exact year, and the short year of the same model, made when there is nothing else to do. */
+let base: { readonly weather: WeatherYear; readonly exact: Summary; readonly short: Summary } | null = null;
+
+/** Posts headline figures by difference, where there is something to differ from; false when a newer turn has begun. */
+async function glimpse(p: Project, w: WeatherYear, mine: number): Promise<boolean> {
+  if (!base || base.weather !== w || p.run.period !== null) return true;
+  const after = await run(p, w, GLIMPSE, mine, null);
+  if (!after) return false;
+  const summary = byDifference(base.exact, base.short, after.result.summary, p);
+  if (summary) post({ kind: "glimpse", version, summary });
+  return true;
+}
+
+/** Gets ready for the next edit. */
+async function prepare(p: Project, w: WeatherYear, exact: Summary, mine: number): Promise<void> {
+  if (p.run.period !== null) return;
+  const short = await run(p, w, GLIMPSE, mine, null);
+  if (short) base = { weather: w, exact, short: short.result.summary };
+}
+
+function postExact(result: RunResult, seconds: number, kept: boolean): void {
+  post(
+    { kind: "result", version, exact: true, seconds, result, kept },
+    result.series.map((s) => s.values.buffer as ArrayBuffer),
+  );
+}
+
+const years = new KeptYears();
 
 async function follow(): Promise<void> {
   const mine = ++turn;
@@ -111,14 +148,28 @@ async function follow(): Promise<void> {
     const w = weather(p);
     if (!w) return post({ kind: "failed", version, message: `The weather year "${p.weather.name}" is not at hand.` });
     glance(w);
+    const settings: RunSettings = { stepsPerHour: p.run.stepsPerHour };
+    const hash = runHash(p, w, settings);
+    const known = await years.find(hash);
+    if (turn !== mine) return;
+    if (known) {
+      const result = { ...known, summary: { ...known.summary, project: p.name } };
+      postExact(result, 0, true);
+      return await prepare(p, w, result.summary, mine);
+    }
     // many zones: the short year first, so that figures follow an edit at once
     const many = Object.keys(p.zones).length > MANY_ZONES;
-    if (
-      (many || p.run.stepsPerHour > 1) &&
-      !(await year(p, w, { stepsPerHour: 1, summaryOnly: true, ...(many && p.run.period === null ? { shortYear: true } : {}) }, mine, false))
-    )
-      return;
-    await year(p, w, { stepsPerHour: p.run.stepsPerHour }, mine, true);
+    if (!(await glimpse(p, w, mine))) return;
+    if (many || p.run.stepsPerHour > 1) {
+      const about = await run(p, w, { stepsPerHour: 1, summaryOnly: true, ...(many && p.run.period === null ? { shortYear: true } : {}) }, mine, false);
+      if (!about) return;
+      post({ kind: "result", version, exact: false, seconds: about.seconds, result: { ...about.result, series: [] } });
+    }
+    const exact = await run(p, w, settings, mine, true);
+    if (!exact) return;
+    years.keep(hash, exact.result);
+    postExact(exact.result, exact.seconds, false);
+    await prepare(p, w, exact.result.summary, mine);
   } catch (error) {
     post({ kind: "failed", version, message: error instanceof Error ? error.message : String(error) });
   }

@@ -2,4 +2,5 @@ export * from "./comfort.ts";
 export * from "./log.ts";
 export * from "./run.ts";
 export * from "./summary.ts";
+export * from "./difference.ts";
 export * from "./sizing.ts";

@@ -125,7 +125,7 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
   const short = settings.shortYear
     ? shortYear(
         weather,
-        project.run.shortYear,
+        typeof settings.shortYear === "number" ? settings.shortYear : project.run.shortYear,
         Array.from(dayKinds(project.calendar, 0, year), (k) => k < 5),
       )
     : null;

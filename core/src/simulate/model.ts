@@ -304,8 +304,8 @@ export interface RunSettings {
   readonly stepsPerHour: number;
   /** First day 0…364 of a common year and number of days; absent: the project's own period. */
   readonly period?: { readonly firstDay: number; readonly days: number };
-  /** Run the weighted representative days instead of the period. */
-  readonly shortYear?: boolean;
+  /** Run weighted representative days instead of the period: so many, or as many as the project says. */
+  readonly shortYear?: boolean | 12 | 24 | 48;
   /** Vectors of the reduced walls beyond what each needs, for refinement studies. */
   readonly furtherVectors?: number;
   /** Keep no series: the summary alone, which then has no fingerprint. For estimates. */
