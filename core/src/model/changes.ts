@@ -88,6 +88,10 @@ export function applyChange(project: Project, change: Change): ChangeOutcome {
   if (fault !== null) return stale(fault);
   const parent = valueAt(project, path.slice(0, -1));
   if (!isRecord(parent) && !Array.isArray(parent)) return stale(`${where}: the thing it belongs to is gone.`);
+  // a thing of a list is found by its id: it keeps it, or neither undo nor a later edit would find it again
+  const renamed = path[path.length - 1] === "id" && path.length > 1 && Array.isArray(valueAt(project, path.slice(0, -2)));
+  const another = (op === "set" || op === "insert") && Array.isArray(parent) && !(isRecord(change.value) && change.value.id === path[path.length - 1]);
+  if (renamed || another) return stale(`${where}: a thing in a list keeps the id it is found by.`);
   const now = valueAt(project, path);
   if (op === "insert") {
     if (now !== undefined) return stale(`${where}: there is already something with this id.`);
