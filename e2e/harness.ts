@@ -1,4 +1,5 @@
 import { mkdtempSync, rmSync } from "node:fs";
+import type { ChildProcess } from "node:child_process";
 import os from "node:os";
 import path from "node:path";
 import { Key, type WebDriver } from "selenium-webdriver";
@@ -14,18 +15,31 @@ export interface Browser {
   find(css: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
   button(words: string, seconds?: number): ReturnType<WebDriver["findElement"]>;
   exact(): Promise<void>;
+  readonly profile: string;
+  crash(): Promise<void>;
   close(): Promise<void>;
 }
 export let browser: Browser;
-let app: { address: string; web: { kill(): Promise<void> }; runner: { kill(): Promise<void> } };
-let database: { url: string; stop(): void };
+interface Child {
+  readonly process: ChildProcess;
+  kill(): Promise<void>;
+}
+export let app: { address: string; web: Child; runner: Child };
+export let database: { url: string; crash(): void; stop(): void };
+/** Starts the database where it was, or anew. `durable`: what is committed outlives a crash. */
+export const startDatabase = async (durable: boolean): Promise<typeof database> =>
+  (database = (await startPostgres({ name: "e2e", throwaway: true, durable })) as typeof database);
+/** A browser in place of the one that is gone, on what that one kept. */
+export const reopenBrowser = async (): Promise<void> => {
+  browser = (await openBrowser({ profile: browser.profile })) as Browser;
+};
 export const scratch = mkdtempSync(path.join(os.tmpdir(), "arroyo-e2e-"));
 export const INTENSITY = '[data-testid="tally-intensity"]';
 
 /** Starts a database, the application and a browser for the tests of one file, and ends them. */
-export function useApplication(): void {
+export function useApplication({ durable = false } = {}): void {
   beforeAll(async () => {
-    database = (await startPostgres({ name: "e2e", throwaway: true })) as typeof database;
+    await startDatabase(durable);
     app = (await startApplication({ url: database.url, port: await freePort(), quiet: true })) as typeof app;
     browser = (await openBrowser()) as Browser;
   });
@@ -43,8 +57,9 @@ export const api = async <T>(where: string): Promise<T> => (await (await fetch(a
 /** Asks again until the saved state passes a test. */
 export async function untilSaved<T>(where: string, test: (t: T) => boolean): Promise<T> {
   for (let i = 0; i < 600; i++) {
-    const found = await api<T>(where);
-    if (test(found)) return found;
+    // a server that is being started again answers in a moment
+    const found = await api<T>(where).catch(() => null);
+    if (found !== null && test(found)) return found;
     await browser.driver.sleep(200);
   }
   throw new Error(`${where} was not saved as expected`);

@@ -1,16 +1,15 @@
 // npm run demo: everything from a fresh machine to a running application.
-import { ensureBuild, ensureModules, ensurePackages, fail, freePort, local, say, startApplication, startPostgres } from "./lib/machine.mjs";
-import net from "node:net";
+import { ensureBuild, ensureModules, ensurePackages, fail, freePort, isPortFree, local, say, startApplication, startPostgres } from "./lib/machine.mjs";
 
 const began = Date.now();
-const port = process.env.PORT ? Number(process.env.PORT) : (await isFree(3000)) ? 3000 : await freePort();
+const port = process.env.PORT ? Number(process.env.PORT) : (await isPortFree(3000)) ? 3000 : await freePort();
 if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
 const host = process.env.HOST ?? "127.0.0.1";
 if (!/^(127(\.\d{1,3}){3}|localhost|::1)$/.test(host) && process.env.ARROYO_OPEN !== "yes")
   fail(
     `HOST=${host} would let every machine that reaches this one read and change the projects: there are no accounts. Say ARROYO_OPEN=yes if that is meant, and name the host in ARROYO_HOSTS.`,
   );
-if (!(await isFree(port)))
+if (!(await isPortFree(port)))
   fail(`port ${port} is taken, perhaps by a demo that still runs; end it or give another: PORT=${port < 65535 ? port + 1 : 3000} npm run demo`);
 ensurePackages({ database: !process.env.DATABASE_URL, browser: false });
 ensureModules();
@@ -36,11 +35,3 @@ async function close() {
 }
 process.on("SIGINT", close);
 process.on("SIGTERM", close);
-
-function isFree(p) {
-  return new Promise((resolve) => {
-    const server = net.createServer();
-    server.once("error", () => resolve(false));
-    server.listen(p, "127.0.0.1", () => server.close(() => resolve(true)));
-  });
-}

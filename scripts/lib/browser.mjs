@@ -1,12 +1,13 @@
 // A headless Chromium of exactly 1280x800, and small helpers on it.
+import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { Builder, By, until } from "selenium-webdriver";
 import chrome from "selenium-webdriver/chrome.js";
 
-export async function openBrowser({ width = 1280, height = 800 } = {}) {
-  const profile = mkdtempSync(path.join(os.tmpdir(), "arroyo-browser-"));
+/** @param profile folder of an earlier browser, to go on with what that one kept */
+export async function openBrowser({ width = 1280, height = 800, profile = mkdtempSync(path.join(os.tmpdir(), "arroyo-browser-")) } = {}) {
   const options = new chrome.Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
   options.addArguments(
@@ -61,6 +62,19 @@ export async function openBrowser({ width = 1280, height = 800 } = {}) {
       driver.wait(until.elementLocated(By.xpath(`//button[normalize-space(.)="${words}"]`)), seconds * 1000, `no button "${words}"`),
     async exact() {
       await driver.wait(until.elementLocated(By.css('[data-mark="exact"]')), 180000, "the 15-minute year did not come");
+    },
+    /** Ends the browser as a crash would: its own processes, known by the profile they run on. */
+    async crash() {
+      const { stdout } = spawnSync("pgrep", ["-f", `user-data-dir=${profile}`], { encoding: "utf8" });
+      for (const id of stdout.trim().split("\n").filter(Boolean)) {
+        try {
+          process.kill(Number(id), "SIGKILL");
+        } catch {
+          // gone with its parent
+        }
+      }
+      await driver.quit().catch(() => undefined);
+      rmSync(path.join(profile, "SingletonLock"), { force: true });
     },
     async close() {
       await driver.quit().catch(() => undefined);
