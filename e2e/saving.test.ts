@@ -77,8 +77,12 @@ describe("an edit on its way to the server", () => {
     const before = await api<Stored>("/api/projects/library");
     const mine = await edit();
     await (await browser.find('header button[aria-label="Arroyo, all projects"]')).click();
-    await browser.find("table");
-    await (await browser.find('a[href="/p/library/form"], table tbody tr td')).click();
+    // the list is drawn anew as it comes
+    await browser.driver.wait(
+      () => browser.driver.executeScript(`const a = document.querySelector('a[href="/p/library/form"]'); if (a) a.click(); return !!a;`),
+      60000,
+    );
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/p/library/form"), 60000);
     await saved(mine);
     expect((await api<Stored>("/api/projects/library")).revision).toBe(before.revision);
   });
