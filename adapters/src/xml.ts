@@ -27,7 +27,10 @@ export function readXml(text: string): XmlOutcome {
   if (nestsDeeper(text, DEEPEST)) return { ok: false, message: "The file's elements are nested too deep to be a building." };
   const valid = XMLValidator.validate(text);
   if (valid !== true)
-    return { ok: false, message: `The file is not well-formed XML: line ${valid.err.line ?? 1}, column ${valid.err.col ?? 1}: ${valid.err.msg.replace(/\.$/, "")}.` };
+    return {
+      ok: false,
+      message: `The file is not well-formed XML: line ${valid.err.line ?? 1}, column ${valid.err.col ?? 1}: ${valid.err.msg.replace(/\.$/, "")}.`,
+    };
   try {
     const parsed = new XMLParser({
       preserveOrder: true,
