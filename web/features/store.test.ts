@@ -286,6 +286,11 @@ describe("with an option in view", () => {
     state().select([{ kind: "space", id: "surgery" }]);
     expect(decodeURIComponent(stageAddress("form"))).toBe("/p/clinic/form?on=space:surgery&option=option_1");
   });
+  it("a name that every object has a meaning for is no option", () => {
+    for (const name of ["constructor", "toString", "__proto__"]) state().look(name);
+    expect(state().option).toBe("option_1");
+    expect(project().spaceTypes.exam.inputs.infiltration).toBe(0.3);
+  });
   it("making an option does not run the year again", () => {
     expect(FakeWorker.last.told.map((m) => m.kind)).toEqual(["open", "open"]);
     expect(FakeWorker.last.told[1]).toMatchObject({ version: 1 });

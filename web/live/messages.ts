@@ -19,6 +19,8 @@ export type FromLive =
     }
   /** Headline figures by difference of short years, until the hourly ones come. */
   | { readonly kind: "glimpse"; readonly version: number; readonly summary: Summary }
+  /** All is done; the next edit is answered by difference at once. */
+  | { readonly kind: "ready"; readonly version: number }
   | { readonly kind: "blocked"; readonly version: number; readonly problems: readonly Problem[] }
   | { readonly kind: "weather"; readonly version: number; readonly glance: WeatherGlance }
   | { readonly kind: "failed"; readonly version: number; readonly message: string };

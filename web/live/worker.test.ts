@@ -109,4 +109,30 @@ describe("the browser's worker", () => {
     const failed = (await until((m) => m.kind === "failed")) as Extract<FromLive, { kind: "failed" }>;
     expect(failed.message).toBe('The weather year "Hilltop 2019" is not at hand.');
   });
+
+  it("answers an edit first by difference, then hourly, then exactly; and an undone one at once by the year it has kept", async () => {
+    const p = boxProject({ glass: 0.3, gains: 200 });
+    p.run.shortYear = 48;
+    say({ kind: "open", project: p, version: 60, storedWeather: null });
+    const first = await result(60, true);
+    await until((m) => m.kind === "ready" && m.version === 60);
+    say({ kind: "changes", changes: [setpoint(p, 22)], version: 61 });
+    const exact = await result(61, true);
+    const order = posted.flatMap((m) =>
+      m.version !== 61 ? [] : m.kind === "glimpse" ? ["difference"] : m.kind === "result" ? [m.exact ? "exact" : "hourly"] : [],
+    );
+    expect(order).toEqual(["difference", "hourly", "exact"]);
+    const glimpse = posted.find((m) => m.kind === "glimpse") as Extract<FromLive, { kind: "glimpse" }>;
+    const [was, about, is] = [first.result.summary, glimpse.summary, exact.result.summary].map((s) => s.loads.heating.total);
+    expect(is).toBeGreaterThan(was);
+    expect(Math.abs(about - is)).toBeLessThan(0.5 * (is - was));
+    await until((m) => m.kind === "ready" && m.version === 61);
+    say({ kind: "changes", changes: [{ ...setpoint(p, 22), value: 20, old: 22 }], version: 62 });
+    const back = await result(62, true);
+    expect(back.kept).toBe(true);
+    expect(back.result.summary.fingerprint).toBe(first.result.summary.fingerprint);
+    expect(back.result.series.map((s) => s.values)).toEqual(first.result.series.map((s) => s.values));
+    // nothing was computed for it
+    expect(posted.some((m) => m.version === 62 && (m.kind === "progress" || m.kind === "glimpse" || (m.kind === "result" && !m.exact)))).toBe(false);
+  });
 });

@@ -126,7 +126,9 @@ async function glimpse(p: Project, w: WeatherYear, mine: number): Promise<boolea
 async function prepare(p: Project, w: WeatherYear, exact: Summary, mine: number): Promise<void> {
   if (p.run.period !== null) return;
   const short = await run(p, w, GLIMPSE, mine, null);
-  if (short) base = { weather: w, exact, short: short.result.summary };
+  if (!short) return;
+  base = { weather: w, exact, short: short.result.summary };
+  post({ kind: "ready", version });
 }
 
 function postExact(result: RunResult, seconds: number, kept: boolean): void {
