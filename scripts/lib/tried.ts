@@ -39,4 +39,6 @@ export const tried: readonly (readonly [change: string, gave: string])[] = [
     "0.25",
   ],
   ["full exchange: four faces' sums side by side, one walk for taking a correction out and in (the library with it)", "0.6"],
+  ["first figure after an edit by difference of short years of 24 days, in place of the hourly year (the library, from Enter to a new figure)", "0.3"],
+  ["figures of an edit taken back, or of a project opened again, from the years kept by content", "nothing is computed"],
 ];
