@@ -64,7 +64,8 @@ const database = await startPostgres({ name: "test", throwaway: true });
 try {
   process.env.ARROYO_QUIET = "1";
   // the server's tests wait for runs and clocks more than they compute
-  await Promise.all([suite("server", ["server"], { DATABASE_URL: database.url }), ensureBuild()]);
+  const [, built] = await Promise.allSettled([suite("server", ["server"], { DATABASE_URL: database.url }), ensureBuild()]);
+  if (built.status === "rejected") throw built.reason;
   await suite("browser", ["browser"], { DATABASE_URL: database.url });
 } catch (error) {
   console.error(error.message);
