@@ -95,6 +95,21 @@ const idle: Live = {
   message: null,
   weather: null,
 };
+/** No project is open. */
+const NOTHING = {
+  document: null,
+  project: null,
+  option: null,
+  revision: 0,
+  saved: { state: "saved" },
+  savedAt: null,
+  undone: [],
+  done: [],
+  selection: [],
+  live: idle,
+  pins: [],
+  loadError: null,
+} satisfies Partial<State>;
 const MAX_PINS = 8;
 /** Longest time the next project waits for the saves of the one before, ms; they go on behind it. */
 const DRAIN = 4000;
@@ -201,18 +216,7 @@ export const useStore = create<State>()((set, get) => {
   };
 
   return {
-    document: null,
-    option: null,
-    project: null,
-    revision: 0,
-    saved: { state: "saved" },
-    savedAt: null,
-    undone: [],
-    done: [],
-    selection: [],
-    live: idle,
-    pins: [],
-    loadError: null,
+    ...NOTHING,
 
     async open(id) {
       if (get().document?.id === id) return;
@@ -239,20 +243,7 @@ export const useStore = create<State>()((set, get) => {
       queue = null;
       worker?.terminate();
       worker = null;
-      set({
-        document: null,
-        project: null,
-        option: null,
-        revision: 0,
-        saved: { state: "saved" },
-        savedAt: null,
-        undone: [],
-        done: [],
-        selection: [],
-        live: idle,
-        pins: [],
-        loadError: null,
-      });
+      set(NOTHING);
     },
 
     look(option) {
