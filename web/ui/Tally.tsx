@@ -76,7 +76,7 @@ export function Tally() {
     <Box as="footer" aria-label="Tally" borderTop="1px solid" borderColor="line" background="sheet" flexShrink={0} data-mark={mark}>
       {open && summary && <MonthlyPicture summary={summary} />}
       {pins.length > 0 && open && <Trail />}
-      <Flex align="center" gap="5" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1} transition="opacity 120ms">
+      <Flex align="center" gap="5" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1}>
         <Figure
           id="tally-intensity"
           value={`${approx}${figure(summary?.energy.intensity)}`}
