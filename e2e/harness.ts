@@ -53,7 +53,12 @@ export function useApplication({ durable = false } = {}): void {
 
 export const address = (): string => app.address;
 export const go = (where: string): Promise<void> => browser.driver.get(app.address + where);
-export const api = async <T>(where: string): Promise<T> => (await (await fetch(app.address + where)).json()) as T;
+/** An answer of the server. @throws where it refuses, as it does while the database is away */
+export const api = async <T>(where: string): Promise<T> => {
+  const answer = await fetch(app.address + where);
+  if (!answer.ok) throw new Error(`${where}: ${answer.status} ${await answer.text()}`);
+  return (await answer.json()) as T;
+};
 /** Asks again until the saved state passes a test. */
 export async function untilSaved<T>(where: string, test: (t: T) => boolean): Promise<T> {
   for (let i = 0; i < 600; i++) {

@@ -168,7 +168,7 @@ describe("a page of another origin", () => {
     await new Promise<void>((resolve) => page.listen(0, "127.0.0.1", resolve));
     await browser.driver.get(`http://127.0.0.1:${(page.address() as AddressInfo).port}/`);
     expect(asked).toContain("/");
-    const before = await api<{ id: string }[]>("/api/projects");
+    const before = await untilSaved<{ id: string }[]>("/api/projects", () => true);
     const tried = await browser.driver.executeAsyncScript<string[]>(
       `const [base, done] = arguments;
        const ask = (path, init) => fetch(base + path, init).then((r) => r.type + " " + r.status, () => "refused");
