@@ -2,7 +2,8 @@
 const order = [
   ["numeric"],
   ["model"],
-  ["geometry", "climate", "fabric", "use"],
+  ["geometry", "climate", "fabric", "use", "packs"],
+  ["library"],
   ["inputs"],
   ["airflow", "services"],
   ["simulate"],

@@ -280,6 +280,7 @@ export const kits: Project["kits"] = {
     interiorWall: "partition",
     interiorFloor: "floor_between",
     glazing: "double_low_e",
+    skylight: "double_low_e",
     door: "door_solid",
   },
 };

@@ -25,6 +25,7 @@ import {
   type WeatherYear,
 } from "@arroyo/core";
 import { exportFile, importFile, matchesOf } from "./exchange.ts";
+import { libraryCommand } from "./library.ts";
 import { fileToWrite, folderToWrite, line, readText, UsageError, write, type Terminal } from "./files.ts";
 
 const USAGE = `arroyo — building energy from a terminal
@@ -36,6 +37,7 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID] [--match KEY=ID]
   arroyo export PROJECT.json --format gbxml --out FILE.xml
   arroyo weather PROJECT.json --out FILE
+  arroyo library --out DIR
   arroyo schema
 
 Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.
@@ -248,6 +250,7 @@ const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void
   ["comply", comply],
   ["check", check],
   ["weather", weather],
+  ["library", libraryCommand],
   ["schema", (_args: string[], terminal: Terminal) => terminal.out(JSON.stringify(projectJsonSchema(), null, 2))],
 ]);
 

@@ -56,6 +56,23 @@ describe("arroyo import and export", () => {
   });
 });
 
+describe("arroyo library", () => {
+  it("writes what ships as arrays of things with id, name and source, and the same as CSV", async () => {
+    const out = path.join(scratch, "library");
+    expect((await arroyo("library", "--out", out)).code).toBe(0);
+    for (const kind of ["materials", "assemblies", "glazings", "kits"]) {
+      const rows = JSON.parse(readFileSync(path.join(out, `${kind}.json`), "utf8")) as { id: string; name: string; source: string }[];
+      for (const r of rows) expect([r.id, r.name, r.source].every((t) => typeof t === "string" && t !== "")).toBe(true);
+      const lines = readFileSync(path.join(out, `${kind}.csv`), "utf8")
+        .trim()
+        .split("\n");
+      expect(lines[0]).toMatch(/^id,name,source/);
+      expect(lines).toHaveLength(rows.length + 1);
+    }
+    expect((await arroyo("library")).code).toBe(2);
+  });
+});
+
 describe("arroyo started for real", () => {
   it("simulates with its walks in WebAssembly, to the bits of the core's own", async () => {
     const r = started("simulate", "demo/clinic.json", "--short", "--steps", "1");

@@ -4,6 +4,8 @@ export * from "./geometry/index.ts";
 export * from "./climate/index.ts";
 export * from "./fabric/index.ts";
 export * from "./use/index.ts";
+export * from "./packs/index.ts";
+export * from "./library/index.ts";
 export * from "./inputs/index.ts";
 export * from "./airflow/index.ts";
 export * from "./services/index.ts";

@@ -6,7 +6,7 @@ import { assemblyU, glazingRating } from "../fabric/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
 import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField } from "../model/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
-import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "./pack.ts";
+import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "../packs/index.ts";
 import { envelopeUse, packUse, referenceChanges, referenceProject, scopeParts, type ReferenceChange, type ScopePart } from "./reference.ts";
 
 export const complianceRow = z.strictObject({

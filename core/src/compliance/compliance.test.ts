@@ -3,6 +3,7 @@ import { boxProject, type BoxOptions } from "../verification/box.ts";
 import { applyChanges, type Project } from "../model/index.ts";
 import { climateZone, climateZoneOf, type WeatherYear } from "../climate/index.ts";
 import { assemblyU } from "../fabric/index.ts";
+import { parsePack, plateauPack } from "../packs/index.ts";
 import { massingProject, starterContext } from "../inputs/index.ts";
 import { projectWeather } from "../simulate/index.ts";
 import {
@@ -12,8 +13,6 @@ import {
   envelopeUse,
   letterOf,
   packUse,
-  parsePack,
-  plateauPack,
   referenceChanges,
   referenceProject,
   scopeParts,

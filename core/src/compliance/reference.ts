@@ -1,8 +1,8 @@
 import { applyChange, setChange, type Change, type Corner, type Glazing, type Project, type SpaceType } from "../model/index.ts";
-import { assemblyLayers, glazingRating, layersResistance, surfaceResistances } from "../fabric/index.ts";
+import { assemblyU, glazingRating, insulatingLayer, thicknessForTarget } from "../fabric/index.ts";
 import { effective, effectiveServices, faceAssembly, kitRole, openingConstruction } from "../inputs/index.ts";
 import { checkProject } from "../simulate/index.ts";
-import { envelopeParts, type EnvelopePart, type Pack } from "./pack.ts";
+import { envelopeParts, type EnvelopePart, type Pack } from "../packs/index.ts";
 
 /** Parts of a submission: what is not submitted is equal in both buildings. */
 export const scopeParts = ["envelope", "lighting", "services", "hot water"] as const;
@@ -83,6 +83,11 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
   if (scope.includes("envelope")) {
     const use = envelopeUse(project);
     for (const [id, { part }] of use.assemblies) {
+      const { rated } = project.assemblies[id];
+      if (rated) {
+        set(limits.u[part].clause, ["assemblies", id, "rated", "u"], rated.u, limits.u[part].value);
+        continue;
+      }
       const thickness = thicknessForU(project, id, limits.u[part].value);
       if (thickness) set(limits.u[part].clause, ["assemblies", id, "layers", thickness.layer, "thickness"], thickness.now, thickness.wanted);
     }
@@ -158,16 +163,12 @@ function shrunkRing(ring: readonly Corner[], factor: number): Corner[] {
 /** Thickness, m, of the layer that insulates best for an assembly to have a U, W/m²K; at least 1 mm. Null where no layer has mass. */
 export function thicknessForU(project: Project, assembly: string, u: number): { layer: string; now: number; wanted: number } | null {
   const a = project.assemblies[assembly];
-  const layers = assemblyLayers(project, a);
-  const [rse, rsi] = surfaceResistances(a.use);
-  let best = -1;
-  a.layers.forEach((l, i) => {
-    if (l.kind === "solid" && (best < 0 || layers[i].conductivity < layers[best].conductivity)) best = i;
-  });
-  const layer = a.layers[best];
-  if (!layer || layer.kind !== "solid") return null;
-  const rest = rse + rsi + layersResistance(layers) - layers[best].resistance;
-  return { layer: layer.id, now: layer.thickness, wanted: Math.min(10, Math.max(0.001, layers[best].conductivity * (1 / u - rest))) };
+  const layer = insulatingLayer(project, a);
+  const l = a.layers.find((x) => x.id === layer);
+  if (layer === null || l?.kind !== "solid") return null;
+  const found = thicknessForTarget(project, a, layer, u);
+  if (found.ok) return { layer, now: l.thickness, wanted: Math.max(0.001, found.thickness) };
+  return { layer, now: l.thickness, wanted: u < assemblyU(project, a) ? 10 : 0.001 };
 }
 
 /** The reference building itself. */

@@ -179,7 +179,7 @@ export function assign(records: BuildingRecords, project: Project, made: Made, c
   for (const o of Object.values(project.openings))
     if ("use" in o && o.use === "window" && o.glazing !== null) glazing.set(o.glazing, (glazing.get(o.glazing) ?? 0) + 1);
   const most = [...glazing].sort((a, b) => b[1] - a[1])[0];
-  if (most) kit.glazing = most[0];
+  if (most) kit.glazing = kit.skylight = most[0];
   for (const [host, entries] of onHost) {
     const apart = entries.filter((e) => e.assembly !== kit[e.role]).sort((a, b) => b.area - a.area);
     if (apart.length === 0) continue;

@@ -7,3 +7,5 @@ export * from "./panes.ts";
 export * from "./glazing.ts";
 export * from "./ground.ts";
 export * from "./phaseChange.ts";
+export * from "./target.ts";
+export * from "./moisture.ts";

@@ -13,6 +13,8 @@ export interface PlacedOpening {
   readonly name: string;
   readonly face: string;
   readonly use: "window" | "door";
+  /** Whether it lies in a roof: the kit gives such windows a glazing of their own. */
+  readonly inRoof: boolean;
   /** Glazing (window) or assembly (door); null: from the kit. */
   readonly construction: string | null;
   /** In space, counter-clockwise seen from outside. */
@@ -196,6 +198,7 @@ function rectangleOpening(
     name: o.name,
     face: face.key,
     use,
+    inRoof: false,
     construction: o.glazing,
     corners: wallCorners(face, r),
     ...r,
@@ -413,6 +416,7 @@ function placeSkylight(id: string, o: Extract<Opening, { kind: "skylight" }>, fa
     name: o.name,
     face: face.key,
     use: "window",
+    inRoof: true,
     construction: o.glazing,
     ...inPlane(corners, face),
     operable: o.operable ?? 0,
@@ -450,6 +454,7 @@ function placeOutline(id: string, o: Extract<Opening, { kind: "outline" }>, face
     name: o.name,
     face: face.key,
     use: o.use,
+    inRoof: face.kind !== "wall",
     construction: o.glazing,
     ...inPlane(out, face),
     operable: o.operable ?? 0,

@@ -87,7 +87,7 @@ export function effectiveKit(project: Project, space: string): { id: string; ori
 }
 
 /** What part of an envelope kit makes a face. */
-export function kitRole(face: Pick<Face, "kind" | "contact">): Exclude<KitRole, "glazing" | "door"> {
+export function kitRole(face: Pick<Face, "kind" | "contact">): Exclude<KitRole, "glazing" | "skylight" | "door"> {
   if (face.kind === "wall") return face.contact === "space" ? "interiorWall" : "exteriorWall";
   if (face.contact === "space") return "interiorFloor";
   if (face.contact === "ground") return "groundFloor";
@@ -109,12 +109,12 @@ export function faceAssembly(
 /** Glazing of a window or assembly of a door in a face: its own, else the kit's. */
 export function openingConstruction(
   project: Project,
-  opening: { use: "window" | "door"; construction: string | null },
+  opening: { use: "window" | "door"; inRoof: boolean; construction: string | null },
   space: string,
 ): { id: string; origin: Origin } {
   if (opening.construction !== null) return { id: opening.construction, origin: TYPED };
   const kit = effectiveKit(project, space);
-  return { id: project.kits[kit.id][opening.use === "window" ? "glazing" : "door"], origin: kit.origin };
+  return { id: project.kits[kit.id][opening.use === "door" ? "door" : opening.inRoof ? "skylight" : "glazing"], origin: kit.origin };
 }
 
 /** Plain services of a zone. */

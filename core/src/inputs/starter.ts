@@ -118,6 +118,7 @@ export function starterFabric(level: FabricLevel): Pick<Project, "materials" | "
         interiorWall: "partition",
         interiorFloor: "between",
         glazing: "glazing",
+        skylight: "glazing",
         door: "door",
       },
     },

@@ -11,4 +11,6 @@ export * from "./upgrade.ts";
 export * from "./references.ts";
 export * from "./calendar.ts";
 export * from "./outline.ts";
+export * from "./units.ts";
+export * from "./usage.ts";
 export * from "./describe.ts";

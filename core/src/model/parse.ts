@@ -2,7 +2,7 @@ import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { issueProblem } from "./issues.ts";
 import { readJson, valueFault } from "./jsonText.ts";
 import type { Problem } from "./problem.ts";
-import { upgradeFrom1, upgradeFrom2, upgradeFrom3 } from "./upgrade.ts";
+import { upgradeFrom1, upgradeFrom2, upgradeFrom3, upgradeFrom4 } from "./upgrade.ts";
 import { FORMAT_VERSION, projectSchema, type Project } from "./schema.ts";
 import { checkReferences } from "./references.ts";
 
@@ -10,7 +10,12 @@ export type ParseOutcome =
   { readonly ok: true; readonly project: Project; readonly problems: readonly Problem[] } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /** Steps that bring an older document to the next version, by the version they start from. */
-const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = { 1: upgradeFrom1, 2: upgradeFrom2, 3: upgradeFrom3 };
+const upgrades: Record<number, (document: Record<string, unknown>) => Record<string, unknown>> = {
+  1: upgradeFrom1,
+  2: upgradeFrom2,
+  3: upgradeFrom3,
+  4: upgradeFrom4,
+};
 
 const failure = (code: string, path: string, message: string): ParseOutcome => ({
   ok: false,

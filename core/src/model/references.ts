@@ -3,7 +3,10 @@ import { stageOf, type Problem } from "./problem.ts";
 import { spaceFieldNames } from "./fields.ts";
 import { spaceFields } from "./spaceFields.ts";
 import { outlineFault, type Point } from "./outline.ts";
-import { kitRoles, type Project } from "./schema.ts";
+import { isGlazed, kitRoles, type Project } from "./schema.ts";
+
+/** Each bridged layer doubles the sections of the upper limit of ISO 6946. */
+const MOST_BRIDGED = 5;
 
 /** Checks that every reference names something that exists and that schedules cover the year. */
 export function checkReferences(p: Project): Problem[] {
@@ -102,7 +105,20 @@ export function checkReferences(p: Project): Problem[] {
     }
   }
   for (const [key, a] of Object.entries(p.assemblies)) {
-    if (a.layers.every((l) => l.kind === "circuit")) report(`assemblies/${key}/layers`, `"${a.name}" has a circuit but no layer around it.`, "layers");
+    if (a.rated && a.layers.length > 0) report(`assemblies/${key}/layers`, `"${a.name}" has both a U of its own and layers; one of them must go.`, "layers");
+    else if (!a.rated && a.layers.length === 0) report(`assemblies/${key}/layers`, `"${a.name}" has no layers and no U.`, "layers");
+    else if (!a.rated && a.layers.every((l) => l.kind === "circuit"))
+      report(`assemblies/${key}/layers`, `"${a.name}" has a circuit but no layer around it.`, "layers");
+    let bridged = 0;
+    for (const l of a.layers) {
+      if (l.kind === "circuit" || !l.bridge) continue;
+      bridged++;
+      need(p.materials, "material", l.bridge.material, `assemblies/${key}/layers/${l.id}/bridge/material`);
+      if (l.kind === "resistance" && l.thickness === undefined)
+        report(`assemblies/${key}/layers/${l.id}/thickness`, `"${l.name}" of "${a.name}" is bridged; its thickness is needed.`, "layers");
+    }
+    if (bridged > MOST_BRIDGED)
+      report(`assemblies/${key}/layers`, `"${a.name}" has ${bridged} bridged layers; at most ${MOST_BRIDGED} are computed.`, "layers");
     if (a.layers.filter((l) => l.kind === "circuit").length > 1)
       report(`assemblies/${key}/layers`, `"${a.name}" has more than one embedded circuit; one is computed.`, "layers");
     const ids = new Set(a.layers.map((l) => l.id));
@@ -110,8 +126,7 @@ export function checkReferences(p: Project): Problem[] {
     for (const l of a.layers) if (l.kind === "solid") need(p.materials, "material", l.material, `assemblies/${key}/layers/${l.id}/material`);
   }
   for (const [key, k] of Object.entries(p.kits))
-    for (const role of kitRoles)
-      need(role === "glazing" ? p.glazings : p.assemblies, role === "glazing" ? "glazing" : "assembly", k[role], `kits/${key}/${role}`);
+    for (const role of kitRoles) need(isGlazed(role) ? p.glazings : p.assemblies, isGlazed(role) ? "glazing" : "assembly", k[role], `kits/${key}/${role}`);
   const date = ([month, day]: readonly [number, number], path: string): void => {
     if (!dayExists(month, day)) report(path, `There is no ${month >= 1 && month <= 12 ? dateText(month, day) : `month ${month}`}.`, "date");
   };

@@ -13,7 +13,21 @@ import {
 } from "./formSchema.ts";
 import { above, colourHint, coordinate, dimension, host, id, monthly, name, records, text } from "./schemaParts.ts";
 
-export const FORMAT_VERSION = 4 as const;
+export const FORMAT_VERSION = 5 as const;
+
+/** Where a library item was copied from, so that what is newer there can be told. */
+const fromSchema = z
+  .strictObject({
+    library: text(200).describe("The shipped library (arroyo), the user's own (mine), or a project by its name."),
+    id: text(64).describe("Its id there."),
+    hash: text(64).describe("Hash of what it was there, with all it depends on."),
+  })
+  .optional()
+  .describe("What it was copied from; absent: made here.");
+export type CopiedFrom = NonNullable<z.infer<typeof fromSchema>>;
+
+/** Kinds of material, by which a library is searched. */
+export const materialKinds = ["masonry", "concrete", "timber", "board", "metal", "insulation", "membrane", "finish", "glass", "soil", "gas"] as const;
 
 export const materialSchema = z.strictObject({
   name,
@@ -30,26 +44,53 @@ export const materialSchema = z.strictObject({
       latentHeat: above(1, 500000).describe("Heat of melting, J/kg, in addition to the specific heat."),
     })
     .optional(),
+  vapourResistance: z.number().min(1).max(1e7).optional().describe("Water vapour resistance factor over that of still air (ISO 10456), 1. Absent: not known."),
+  kind: z.enum(materialKinds).optional().describe("Kind of material, for finding it."),
   source: text(500).optional().describe("Where the figures come from."),
+  from: fromSchema,
 });
 
+const bridgeSchema = z
+  .strictObject({
+    material: id.describe("What bridges the layer: rafters, studs, battens, ties."),
+    share: above(0.0001, 0.9).describe("Share of the layer's area it takes, 1."),
+  })
+  .optional()
+  .describe("A second material beside the first in the same layer, by ISO 6946; absent: none.");
 const layerSchema = z.discriminatedUnion("kind", [
-  z.strictObject({ kind: z.literal("solid"), id, material: id, thickness: above(1e-5, 10).describe("Thickness, m.") }),
+  z.strictObject({ kind: z.literal("solid"), id, material: id, thickness: above(1e-5, 10).describe("Thickness, m."), bridge: bridgeSchema }),
   z.strictObject({
     kind: z.literal("resistance"),
     id,
     name,
     resistance: above(1e-5, 100).describe("Thermal resistance of an air gap or of a layer without mass, m²K/W."),
+    thickness: above(1e-5, 10).optional().describe("Thickness, m, for drawing and where it is bridged; it does not change the resistance."),
+    bridge: bridgeSchema,
   }),
   z.strictObject({ kind: z.literal("circuit"), id, name: name.describe("An embedded circuit: a plane without thickness that heat can be given to.") }),
 ]);
+
+/** Classes of heat capacity per area of a component, J/m²K (ISO 52016-1:2017, table B.14). */
+export const massClasses = { "very light": 50000, light: 75000, medium: 110000, heavy: 175000, "very heavy": 250000 } as const;
+export type MassClass = keyof typeof massClasses;
+const massClassNames = Object.keys(massClasses) as [MassClass, ...MassClass[]];
 
 export const assemblySchema = z.strictObject({
   name,
   use: z
     .enum(["exterior wall", "roof", "ground floor", "exposed floor", "interior wall", "interior floor", "door"])
     .describe("Kind of element it is meant for."),
-  layers: z.array(layerSchema).min(1).max(20).describe("From outside to inside; an interior floor from its lower side to its upper side."),
+  layers: z.array(layerSchema).max(20).describe("From outside to inside; an interior floor from its lower side to its upper side. None where it is rated."),
+  rated: z
+    .strictObject({
+      u: above(0.03, 6).describe("Thermal transmittance with the surface resistances of its use, W/m²K."),
+      mass: z.enum(massClassNames).describe("Class of heat capacity, by ISO 52016-1."),
+      at: z.enum(["inside", "outside", "spread"]).describe("Where the mass lies."),
+    })
+    .optional()
+    .describe("Its U and a class of mass alone, where no more is known; then it has no layers."),
+  source: text(500).optional().describe("Where the figures come from."),
+  from: fromSchema,
 });
 
 const share = (what: string) => z.number().min(0).max(1).describe(`${what}, 1.`);
@@ -87,6 +128,7 @@ export const glazingSchema = z.discriminatedUnion("kind", [
     ratedFilms,
     blind: blindSchema,
     source: text(500).optional(),
+    from: fromSchema,
   }),
   z.strictObject({
     kind: z.literal("panes"),
@@ -123,11 +165,14 @@ export const glazingSchema = z.discriminatedUnion("kind", [
     ratedFilms,
     blind: blindSchema,
     source: text(500).optional(),
+    from: fromSchema,
   }),
 ]);
 
-export const kitRoles = ["exteriorWall", "roof", "groundFloor", "exposedFloor", "interiorWall", "interiorFloor", "glazing", "door"] as const;
+export const kitRoles = ["exteriorWall", "roof", "groundFloor", "exposedFloor", "interiorWall", "interiorFloor", "glazing", "skylight", "door"] as const;
 export type KitRole = (typeof kitRoles)[number];
+/** Whether a role is filled by a glazing, not by an assembly. */
+export const isGlazed = (role: KitRole): role is "glazing" | "skylight" => role === "glazing" || role === "skylight";
 export const kitSchema = z.strictObject({
   name,
   exteriorWall: id,
@@ -137,7 +182,9 @@ export const kitSchema = z.strictObject({
   interiorWall: id,
   interiorFloor: id,
   glazing: id.describe("Glazing of windows."),
+  skylight: id.describe("Glazing of windows in roofs."),
   door: id.describe("Assembly of doors."),
+  from: fromSchema,
 });
 
 const monthDay = z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]);

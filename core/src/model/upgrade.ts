@@ -71,3 +71,28 @@ export function upgradeFrom3(document: Record<string, unknown>): Record<string, 
     );
   return next;
 }
+
+/** Format 4 to 5: a kit has a glazing of its own for roofs, which was that of its windows. What else is new is optional. */
+export function upgradeFrom4(document: Record<string, unknown>): Record<string, unknown> {
+  const next: Record<string, unknown> = { ...document, formatVersion: 5 };
+  const kit = (k: unknown): unknown => (isRecord(k) && typeof k.glazing === "string" && !("skylight" in k) ? { ...k, skylight: k.glazing } : k);
+  if (isRecord(document.kits)) next.kits = Object.fromEntries(Object.entries(document.kits).map(([id, k]) => [id, kit(k)]));
+  if (isRecord(document.options))
+    next.options = Object.fromEntries(
+      Object.entries(document.options).map(([key, o]) => [
+        key,
+        isRecord(o) && Array.isArray(o.changes) ? { ...o, changes: o.changes.flatMap(withSkylight(kit)) } : o,
+      ]),
+    );
+  return next;
+}
+
+/** An option that changes the glass of a kit's windows changed that of its roofs as well. */
+const withSkylight =
+  (kit: (k: unknown) => unknown) =>
+  (c: unknown): unknown[] => {
+    if (!isRecord(c) || !Array.isArray(c.path) || c.path[0] !== "kits") return [c];
+    if (c.path.length === 2) return [{ ...c, ...("value" in c ? { value: kit(c.value) } : {}), ...("old" in c ? { old: kit(c.old) } : {}) }];
+    if (c.path.length !== 3 || c.path[2] !== "glazing") return [c];
+    return [c, { ...c, id: `${String(c.id).slice(0, 55)}_roof`, path: [...(c.path as unknown[]).slice(0, 2), "skylight"] }];
+  };

@@ -12,7 +12,7 @@ import {
 } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { effective } from "../inputs/index.ts";
-import { assemblyLayers, glazingPhysics, reduceWall } from "../fabric/index.ts";
+import { assemblyLayers, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
 export interface Checked {
@@ -166,6 +166,24 @@ function zoneProblems(project: Project): Problem[] {
   return problems;
 }
 
+/** Largest ratio of the limits of a bridged resistance for which their mean holds (ISO 6946:2017, 6.7.2.1). */
+const LIMITS_APART = 1.5;
+
+function bridgeProblems(project: Project, id: string): Problem[] {
+  const a = project.assemblies[id];
+  const found = bridgedResistance(project, a);
+  if (!found || found.upper / found.lower <= LIMITS_APART) return [];
+  return [
+    {
+      code: "bridges",
+      severity: "warning",
+      stage: "fabric",
+      path: `assemblies/${id}`,
+      message: `The resistance of "${a.name}" lies between ${found.lower.toFixed(2)} and ${found.upper.toFixed(2)} m²K/W; its bridges conduct too well for the mean of both to hold (ISO 6946). Give it the U of a detailed calculation.`,
+    },
+  ];
+}
+
 function constructionProblems(project: Project): Problem[] {
   const problems: Problem[] = [];
   for (const [id, a] of Object.entries(project.assemblies)) {
@@ -174,6 +192,7 @@ function constructionProblems(project: Project): Problem[] {
       const melts = a.layers.some((l) => l.kind === "solid" && project.materials[l.material].phaseChange);
       if (layers.every((l) => l.resistance === 0)) throw new RangeError("it has no layer with a resistance");
       if (!melts) reduceWall(layers);
+      problems.push(...bridgeProblems(project, id));
     } catch (e) {
       problems.push({
         code: "reduction",

@@ -80,8 +80,8 @@ export function buildElements(
 ): { list: Element[]; groundTemperature: Float64Array; spaceOf: (e: Element, side: 0 | 1) => string | null } {
   const surface = (assembly: string, end: "outer" | "inner"): Element["outer"] => {
     const layers = project.assemblies[assembly].layers.filter((l) => l.kind !== "circuit");
-    const l = layers[end === "outer" ? 0 : layers.length - 1];
-    return l.kind === "solid" ? project.materials[l.material] : PLAIN_SURFACE;
+    const l = layers.at(end === "outer" ? 0 : -1);
+    return l?.kind === "solid" ? project.materials[l.material] : PLAIN_SURFACE;
   };
   const inside = (area: number, s: { solarAbsorptance: number; emissivity: number }, face: Face, flip: boolean): InsideSurface => {
     const w = face.wall;

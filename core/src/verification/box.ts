@@ -270,6 +270,7 @@ export function boxProject(o: BoxOptions = {}): Project {
         interiorWall: "inside",
         interiorFloor: "inside",
         glazing: "glass",
+        skylight: "glass",
         door: "wall",
       },
     },

@@ -1,0 +1,6 @@
+export * from "./materials.ts";
+export * from "./assemblies.ts";
+export * from "./glazings.ts";
+export * from "./byPack.ts";
+export * from "./shipped.ts";
+export * from "./take.ts";

@@ -1,0 +1,2 @@
+export * from "./pack.ts";
+export * from "./plateau.ts";
