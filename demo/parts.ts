@@ -4,6 +4,8 @@ import { FORMAT_VERSION, starterContext, type Project, type Schedule } from "../
 export const materials: Project["materials"] = {
   brick: {
     name: "Brick, outer leaf",
+    kind: "masonry",
+    vapourResistance: 12,
     conductivity: 0.77,
     density: 1700,
     specificHeat: 1000,
@@ -14,6 +16,8 @@ export const materials: Project["materials"] = {
   },
   mineral_wool: {
     name: "Mineral wool",
+    kind: "insulation",
+    vapourResistance: 1,
     conductivity: 0.035,
     density: 30,
     specificHeat: 1030,
@@ -24,6 +28,8 @@ export const materials: Project["materials"] = {
   },
   aerated_block: {
     name: "Aerated concrete block",
+    kind: "masonry",
+    vapourResistance: 8,
     conductivity: 0.18,
     density: 600,
     specificHeat: 1000,
@@ -34,6 +40,8 @@ export const materials: Project["materials"] = {
   },
   plaster: {
     name: "Gypsum plaster",
+    kind: "finish",
+    vapourResistance: 10,
     conductivity: 0.57,
     density: 1300,
     specificHeat: 1000,
@@ -44,6 +52,8 @@ export const materials: Project["materials"] = {
   },
   concrete: {
     name: "Reinforced concrete",
+    kind: "concrete",
+    vapourResistance: 80,
     conductivity: 2.3,
     density: 2300,
     specificHeat: 1000,
@@ -54,6 +64,8 @@ export const materials: Project["materials"] = {
   },
   eps: {
     name: "Expanded polystyrene",
+    kind: "insulation",
+    vapourResistance: 60,
     conductivity: 0.036,
     density: 20,
     specificHeat: 1450,
@@ -64,6 +76,8 @@ export const materials: Project["materials"] = {
   },
   screed: {
     name: "Cement screed",
+    kind: "concrete",
+    vapourResistance: 60,
     conductivity: 1.35,
     density: 2000,
     specificHeat: 1000,
@@ -74,6 +88,8 @@ export const materials: Project["materials"] = {
   },
   timber_floor: {
     name: "Oak boards",
+    kind: "timber",
+    vapourResistance: 200,
     conductivity: 0.18,
     density: 700,
     specificHeat: 1600,
@@ -82,9 +98,11 @@ export const materials: Project["materials"] = {
     roughness: "smooth",
     source: "ISO 10456:2007",
   },
-  membrane: { name: "Light roof membrane", conductivity: 0.25, density: 1300, specificHeat: 1000, solarAbsorptance: 0.4, emissivity: 0.9, roughness: "smooth" },
+  membrane: { name: "Light roof membrane", kind: "membrane", vapourResistance: 20000, conductivity: 0.25, density: 1300, specificHeat: 1000, solarAbsorptance: 0.4, emissivity: 0.9, roughness: "smooth" },
   plasterboard: {
     name: "Plasterboard",
+    kind: "board",
+    vapourResistance: 10,
     conductivity: 0.21,
     density: 700,
     specificHeat: 1000,
@@ -95,6 +113,8 @@ export const materials: Project["materials"] = {
   },
   softwood: {
     name: "Softwood",
+    kind: "timber",
+    vapourResistance: 50,
     conductivity: 0.13,
     density: 500,
     specificHeat: 1600,
@@ -105,6 +125,8 @@ export const materials: Project["materials"] = {
   },
   acoustic: {
     name: "Mineral acoustic tile",
+    kind: "board",
+    vapourResistance: 5,
     conductivity: 0.06,
     density: 300,
     specificHeat: 1000,

@@ -120,6 +120,7 @@ const glance = {
   name: "x",
   monthly: { meanDryBulb: [], minDryBulb: [], maxDryBulb: [], global: [], diffuse: [], windSpeed: [], relativeHumidity: [] },
   heatingDegreeDays: 1,
+  climateZone: 5,
   coolingDegreeDays: 1,
   min: 0,
   max: 1,

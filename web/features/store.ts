@@ -20,7 +20,8 @@ import type { SaveQueue, SaveState } from "../live/saveQueue.ts";
 import { fetchProject, openQueue, setAsideCopy, type OpenedProject } from "../live/saves.ts";
 
 export interface Selection {
-  readonly kind: "space" | "wall" | "storey" | "roof" | "shade" | "opening" | "assembly" | "spaceType" | "schedule" | "services";
+  readonly kind:
+    "space" | "wall" | "storey" | "roof" | "shade" | "opening" | "assembly" | "glazing" | "material" | "kit" | "spaceType" | "schedule" | "services";
   readonly id: string;
 }
 export interface Pin {

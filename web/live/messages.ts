@@ -34,6 +34,8 @@ export interface WeatherGlance {
   readonly monthly: MonthlyWeather;
   readonly heatingDegreeDays: number;
   readonly coolingDegreeDays: number;
+  /** Thermal climate zone, 0 to 8. */
+  readonly climateZone: number;
   readonly min: number;
   readonly max: number;
 }

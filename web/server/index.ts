@@ -11,3 +11,4 @@ export * from "./body.ts";
 export * from "./prune.ts";
 export * from "./reply.ts";
 export * from "./blobs.ts";
+export * from "./library.ts";

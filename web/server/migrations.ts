@@ -131,6 +131,19 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await q.removeColumn("revisions", "saveId");
     },
   },
+  {
+    name: "0004-libraries",
+    up: async ({ context: q }) => {
+      await q.createTable("libraries", {
+        id: { type: DataTypes.STRING(64), primaryKey: true },
+        revision: { type: DataTypes.INTEGER, allowNull: false },
+        document: { type: DataTypes.JSON, allowNull: false },
+        createdAt: stamp,
+        updatedAt: stamp,
+      });
+    },
+    down: async ({ context: q }) => q.dropTable("libraries"),
+  },
 ];
 
 /** Brings the database's tables up to date. */

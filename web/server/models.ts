@@ -1,5 +1,5 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from "sequelize";
-import type { Edit, Project, RunSettings, Summary } from "@arroyo/core";
+import type { Edit, OwnLibrary, Project, RunSettings, Summary } from "@arroyo/core";
 
 export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
   declare id: string;
@@ -75,6 +75,14 @@ export class RunSeriesRow extends Model<InferAttributes<RunSeriesRow>, InferCrea
   declare unit: string;
   declare data: Buffer;
 }
+/** What a user keeps across projects. */
+export class LibraryRow extends Model<InferAttributes<LibraryRow>, InferCreationAttributes<LibraryRow>> {
+  declare id: string;
+  declare revision: number;
+  declare document: OwnLibrary;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
 
 const key = (length = 64) => ({ type: DataTypes.STRING(length), primaryKey: true });
 const times = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };
@@ -98,6 +106,7 @@ export function bindModels(sequelize: Sequelize): void {
     },
     { ...base, tableName: "projects" },
   );
+  LibraryRow.init({ id: key(), revision: DataTypes.INTEGER, document: DataTypes.JSON, ...times }, { ...base, tableName: "libraries" });
   ProjectUseRow.init({ projectId: key(), hash: key() }, { ...base, tableName: "project_uses", timestamps: false });
   RevisionRow.init(
     {

@@ -3,7 +3,9 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState, type KeyboardEvent } from "react";
 import { useForm } from "../features/form/formStore.ts";
 import { saveGbxml } from "../features/form/saveGbxml.ts";
-import { useStore } from "../features/store.ts";
+import { useFabric } from "../features/fabric/fabricStore.ts";
+import { useStore, type Selection } from "../features/store.ts";
+import { useUnitSystem } from "./units.ts";
 import { builtStageNames, stageName, type Stage } from "../features/stages.ts";
 
 interface Command {
@@ -21,10 +23,14 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
     useForm.getState().set(part);
     go("form");
   };
+  const toFabric = (panel: "tidy" | "library") => (): void => {
+    useFabric.getState().set({ panel });
+    go("fabric");
+  };
   const commands = useMemo((): Command[] => {
     const { undo, redo, pin, unpin, select } = useStore.getState();
     if (!project) return [];
-    const thing = (kind: "space" | "assembly" | "spaceType" | "services" | "opening", id: string, name: string, what: string, stage: Stage): Command => ({
+    const thing = (kind: Selection["kind"], id: string, name: string, what: string, stage: Stage): Command => ({
       name,
       what,
       run: () => {
@@ -48,6 +54,10 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       { name: "Elevation of a wall", what: "view", run: toForm({ view: "elevation" }) },
       { name: "Sheets of spaces, faces, openings", what: "view", run: toForm({ view: "sheets" }) },
       { name: "Sun study", what: "view", run: toForm({ view: "sun" }) },
+      { name: "Figures in SI", what: "units", run: () => useUnitSystem.getState().set("SI") },
+      { name: "Figures in IP", what: "units", run: () => useUnitSystem.getState().set("IP") },
+      { name: "Remove what is unused", what: "action", run: toFabric("tidy") },
+      { name: "Take from a library", what: "action", run: toFabric("library") },
       { name: "Keyboard shortcuts", what: "action", run: onKeys },
       { name: "Export gbXML", what: "action", run: () => void saveGbxml(project) },
       { name: "Export project JSON", what: "action", run: () => window.location.assign(`/api/projects/${project.id}/export`) },
@@ -62,6 +72,9 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       ...named(project.spaces, "space", "space", "form"),
       ...named(project.openings, "opening", "opening", "form"),
       ...named(project.assemblies, "assembly", "assembly", "fabric"),
+      ...named(project.glazings, "glazing", "glazing", "fabric"),
+      ...named(project.materials, "material", "material", "fabric"),
+      ...named(project.kits, "kit", "envelope kit", "fabric"),
       ...named(project.spaceTypes, "spaceType", "space type", "use"),
       ...named(project.services, "services", "services", "services"),
     ];

@@ -2,13 +2,14 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
-import type { Problem, Project } from "@arroyo/core";
+import { unitSystems, type Problem, type Project } from "@arroyo/core";
 import { builtStageNames, stageName, stages, type Stage } from "../features/stages.ts";
 import { newOption, stageAddress, useProblems, useStore } from "../features/store.ts";
 import { CommandBar } from "./CommandBar.tsx";
 import { ProblemsDrawer } from "./ProblemsDrawer.tsx";
 import { Act, SelectInput } from "./fields.tsx";
 import { Tally } from "./Tally.tsx";
+import { useUnitSystem } from "./units.ts";
 
 const builtStages: readonly Stage[] = builtStageNames;
 
@@ -120,7 +121,7 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
         <OptionSwitch />
         <Flex ml="auto" gap="4" color="ink2" align="center">
           <Undo />
-          <Text title="Figures are shown in SI units">SI · kWh</Text>
+          <UnitSwitch />
           <SavedState />
           <Act onClick={() => setPanel("commands")} title="Every action and thing by name (Ctrl-K)">
             ⌘K
@@ -244,6 +245,31 @@ function OptionSwitch() {
           {count} change{count === 1 ? "" : "s"} over base
         </Text>
       )}
+    </Flex>
+  );
+}
+
+/** Turns every figure to the other system of units; the document stays as it is. */
+function UnitSwitch() {
+  const system = useUnitSystem((s) => s.system);
+  const set = useUnitSystem((s) => s.set);
+  return (
+    <Flex role="group" aria-label="Units" border="1px solid" borderColor="line" borderRadius="small" overflow="hidden" fontSize="12px">
+      {unitSystems.map((s) => (
+        <Box
+          as="button"
+          key={s}
+          px="2"
+          background={s === system ? "wash" : "transparent"}
+          color={s === system ? "ink" : "ink2"}
+          cursor="pointer"
+          aria-pressed={s === system}
+          title={s === "SI" ? "Metres, watts, °C" : "Feet, Btu/h, °F"}
+          {...{ type: "button", onClick: () => set(s) }}
+        >
+          {s}
+        </Box>
+      ))}
     </Flex>
   );
 }

@@ -2,21 +2,24 @@
 import { Box, chakra, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import {
+  COLD_WATER,
   effective,
   fieldSpec,
   setChange,
+  STANDARD_AIR,
   unsetChange,
   type Change,
   type FieldSpec,
   type InputValue,
   type Origin,
+  type Problem,
   type Project,
   type SpaceField,
   type ZoneField,
 } from "@arroyo/core";
 import { useStore } from "../features/store.ts";
-import { digitsFor, figure } from "./format.ts";
-import { Act, firstMessage, NumberInput, originText, OriginMark, Row, SelectInput, Unit } from "./fields.tsx";
+import { Act, originText, OriginMark, Quantity, Row, SelectInput, Unit } from "./fields.tsx";
+import { fieldWords, useUnits, type Units } from "./units.ts";
 
 const VARIES = Symbol("varies");
 
@@ -26,17 +29,17 @@ interface Shown {
 }
 
 /** How a stored value reads on screen. */
-function words(spec: FieldSpec, value: InputValue, project: Project): string {
+function words(spec: FieldSpec, value: InputValue, project: Project, units: Units): string {
   if (value === null) return spec.nullMeans ?? "—";
   if (typeof value === "string") return project.schedules[value]?.name ?? value;
-  const shown = value * (spec.display?.factor ?? 1);
-  return `${figure(shown, digitsFor(shown))} ${spec.display?.unit ?? spec.unit}`;
+  return fieldWords(units, spec, value);
 }
 
 /** One inheritable input of the selected spaces or zones: value, unit, origin, usual range, back to inherited. */
 export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: readonly string[]; field: SpaceField | ZoneField }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
+  const units = useUnits();
   const spec = fieldSpec(kind, field);
   const read = (id: string) => (kind === "space" ? effective(project, "space", id, field as SpaceField) : effective(project, "zone", id, field as ZoneField));
   const all = ids.map(read);
@@ -45,13 +48,10 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
   const typed = ids.filter((_, i) => all[i].origin.kind === "typed");
   const part = kind === "space" ? "spaces" : "zones";
   const path = (id: string): string[] => [part, id, "inputs", field];
-  const write = (value: InputValue): string | null =>
-    firstMessage(
-      edit(
-        `${spec.label}: ${words(spec, value, project)}`,
-        ids.map((id): Change => setChange(project, path(id), value)),
-      ),
-      spec.display?.factor,
+  const write = (value: InputValue): readonly Problem[] =>
+    edit(
+      `${spec.label}: ${words(spec, value, project, units)}`,
+      ids.map((id): Change => setChange(project, path(id), value)),
     );
   const back = (): void =>
     void edit(
@@ -76,13 +76,13 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
 export function TypeInputRow({ type, field }: { type: string; field: SpaceField }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
+  const units = useUnits();
   const spec = fieldSpec("space", field);
   const typed = project.spaceTypes[type].inputs[field];
   const path = ["spaceTypes", type, "inputs", field];
   const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
   const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
-  const write = (value: InputValue): string | null =>
-    firstMessage(edit(`${spec.label}: ${words(spec, value, project)}`, [setChange(project, path, value)]), spec.display?.factor);
+  const write = (value: InputValue): readonly Problem[] => edit(`${spec.label}: ${words(spec, value, project, units)}`, [setChange(project, path, value)]);
   return (
     <InputLine
       spec={spec}
@@ -110,23 +110,21 @@ function InputLine({
   spec: FieldSpec;
   shown: Shown;
   project: Project;
-  write: (v: InputValue) => string | null;
+  write: (v: InputValue) => readonly Problem[];
   origin: Origin;
   back: (() => void) | null;
   backText: string;
   evidence: string | null;
 }) {
-  const factor = spec.display?.factor ?? 1;
+  const units = useUnits();
   const value = shown.value;
-  const unit = spec.display?.unit ?? spec.unit;
   const usual = spec.usual && typeof value === "number" && (value < spec.usual[0] || value > spec.usual[1]) ? spec.usual : null;
   const note = (
     <>
       {origin.kind !== "typed" && originText(origin).words}
       {usual && (
         <Text as="span" color="clay">
-          {origin.kind !== "typed" && " · "}usual {figure(usual[0] * factor, digitsFor(usual[0] * factor))} to{" "}
-          {figure(usual[1] * factor, digitsFor(usual[1] * factor))}
+          {origin.kind !== "typed" && " · "}usual {fieldWords(units, spec, usual[0], true)} to {fieldWords(units, spec, usual[1])}
         </Text>
       )}
       {back && (
@@ -162,18 +160,14 @@ function InputLine({
           width="130px"
         />
       ) : value === VARIES ? (
-        <>
-          <Varies label={spec.label} onCommit={(n) => write(n / factor)} />
-          <Unit>{unit}</Unit>
-        </>
+        <Varies spec={spec} onCommit={write} />
       ) : value === null ? (
         <Act onClick={() => write(spec.default ?? spec.usual?.[0] ?? 0)} title="Type a value instead">
           {spec.nullMeans}
         </Act>
       ) : (
         <>
-          <NumberInput label={spec.label} value={(value as number) * factor} onCommit={(n) => write(n / factor)} />
-          <Unit>{unit === "1" ? "share" : unit}</Unit>
+          <FieldInput spec={spec} value={value as number} onCommit={write} />
           {spec.nullMeans && (
             <chakra.button
               type="button"
@@ -192,9 +186,27 @@ function InputLine({
   );
 }
 
-function Varies({ label, onCommit }: { label: string; onCommit: (n: number) => string | null }) {
+function Varies({ spec, onCommit }: { spec: FieldSpec; onCommit: (n: number) => readonly Problem[] }) {
   const [typing, setTyping] = useState(false);
-  return typing ? <NumberInput label={label} value={null} onCommit={onCommit} /> : <Act onClick={() => setTyping(true)}>varies</Act>;
+  return typing ? <FieldInput spec={spec} value={null} onCommit={onCommit} /> : <Act onClick={() => setTyping(true)}>varies</Act>;
+}
+
+/** A number of an inheritable input, in any unit of its dimension. */
+function FieldInput({ spec, value, onCommit }: { spec: FieldSpec; value: number | null; onCommit: (n: number) => readonly Problem[] }) {
+  return (
+    <>
+      <Quantity
+        label={spec.label}
+        value={value}
+        unit={spec.unit}
+        shown={spec.display?.unit ?? spec.unit}
+        onCommit={onCommit}
+        electric={spec.electric ?? false}
+        {...(spec.group === "Outdoor air" ? { density: STANDARD_AIR } : spec.group === "Hot water" ? { density: COLD_WATER } : {})}
+      />
+      {spec.unit === "1" && <Unit>share</Unit>}
+    </>
+  );
 }
 
 /** Where a typed value comes from, in the modeler's words. */

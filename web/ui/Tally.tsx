@@ -4,7 +4,8 @@ import { useState, type ReactNode } from "react";
 import { endUses, isWholeYear, type EndUse, type Summary } from "@arroyo/core";
 import { tally, useStore } from "../features/store.ts";
 import { endUseColour } from "./colours.ts";
-import { difference, figure, monthNames, stampText, unitOf } from "./format.ts";
+import { useUnits } from "./units.ts";
+import { figure, monthNames, stampText, unitOf } from "./format.ts";
 import { Act } from "./fields.tsx";
 
 const perUse = (s: Summary): Record<EndUse, number> =>
@@ -41,6 +42,7 @@ function Figure({ value, unit, below, id }: { value: string; unit: string; below
 
 /** Headline figures of the year as it is now, each with its change since the last pin. */
 export function Tally() {
+  const units = useUnits();
   const live = useStore((s) => s.live);
   const pins = useStore((s) => s.pins);
   const pin = useStore((s) => s.pin);
@@ -49,14 +51,14 @@ export function Tally() {
   const [open, setOpen] = useState(false);
   const { summary, mark } = tally(live);
   const reference = pins[pins.length - 1];
-  const since = (now: number | null | undefined, then: (s: Summary) => number | null, digits = 1): ReactNode => {
+  const since = (now: number | null | undefined, then: (s: Summary) => number | null, digits = 1, unit = ""): ReactNode => {
     if (now === null || now === undefined || !reference) return null;
     const was = then(reference.summary);
     if (was === null) return null;
     const d = now - was;
     return (
       <Text as="span" color={d > 0 ? "clay" : "water"}>
-        {difference(d, digits)}
+        {units.difference(d, unit, digits)}
       </Text>
     );
   };
@@ -79,12 +81,12 @@ export function Tally() {
       <Flex align="center" gap="5" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1}>
         <Figure
           id="tally-intensity"
-          value={`${approx}${figure(summary?.energy.intensity)}`}
-          unit={unitOf("kWh/m²a", summary)}
+          value={`${approx}${units.text(summary?.energy.intensity, "kWh/m²a", 1)}`}
+          unit={units.unit(unitOf("kWh/m²a", summary))}
           below={
             reference ? (
               <>
-                {since(summary?.energy.intensity, (s) => s.energy.intensity)} since “{reference.name}”
+                {since(summary?.energy.intensity, (s) => s.energy.intensity, 1, "kWh/m²a")} since “{reference.name}”
               </>
             ) : summary && !isWholeYear(summary) ? (
               "not of a whole year"
@@ -99,7 +101,11 @@ export function Tally() {
             overflow="hidden"
             gap="1px"
             role="img"
-            aria-label={uses ? `Energy by end use: ${endUses.map((u) => `${u} ${figure(uses[u])}`).join(", ")} ${unitOf("kWh/m²a", summary)}` : "No result yet"}
+            aria-label={
+              uses
+                ? `Energy by end use: ${endUses.map((u) => `${u} ${units.text(uses[u], "kWh/m²a", 1)}`).join(", ")} ${units.unit(unitOf("kWh/m²a", summary))}`
+                : "No result yet"
+            }
           >
             {uses &&
               endUses.map(
@@ -107,7 +113,7 @@ export function Tally() {
                   uses[u] > 0 && (
                     <Box
                       key={u}
-                      title={`${u} ${figure(uses[u])} ${unitOf("kWh/m²a", summary)}`}
+                      title={`${u} ${units.text(uses[u], "kWh/m²a", 1)} ${units.unit(unitOf("kWh/m²a", summary))}`}
                       style={{ flexGrow: uses[u] / total, background: u === "heating" ? hatch : endUseColour[u] }}
                     />
                   ),
@@ -118,7 +124,12 @@ export function Tally() {
               groups.map((g) => (
                 <Flex as="span" key={g.label} align="center" gap="1" whiteSpace="nowrap">
                   <Box w="7px" h="7px" background={g.colour === "heating" ? hatch : endUseColour[g.colour]} />
-                  {g.label} {figure(g.uses.reduce((a, u) => a + uses[u], 0))}
+                  {g.label}{" "}
+                  {units.text(
+                    g.uses.reduce((a, u) => a + uses[u], 0),
+                    "kWh/m²a",
+                    1,
+                  )}
                 </Flex>
               ))}
           </Flex>
@@ -126,22 +137,22 @@ export function Tally() {
         <Box opacity={stalePeak ? 0.5 : 1}>
           <Figure
             id="tally-peak-heating"
-            value={figure(peaks ? peaks.heating.power / 1000 : null)}
-            unit="kW heat"
+            value={units.text(peaks ? peaks.heating.power / 1000 : null, "kW", 1)}
+            unit={`${units.unit("kW")} heat`}
             below={
               <>
-                {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000)}
+                {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000, 1, "kW")}
               </>
             }
           />
         </Box>
         <Box opacity={stalePeak ? 0.5 : 1}>
           <Figure
-            value={figure(peaks ? peaks.cooling.power / 1000 : null)}
-            unit="kW cool"
+            value={units.text(peaks ? peaks.cooling.power / 1000 : null, "kW", 1)}
+            unit={`${units.unit("kW")} cool`}
             below={
               <>
-                {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000)}
+                {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000, 1, "kW")}
               </>
             }
           />
@@ -181,25 +192,26 @@ export function Tally() {
 }
 
 function MonthlyPicture({ summary }: { summary: Summary }) {
+  const units = useUnits();
   const byMonth = monthNames.map((_, m) => endUses.map((u) => summary.energy.endUses.filter((r) => r.use === u).reduce((a, r) => a + r.monthly[m], 0)));
   const top = Math.max(...byMonth.map((m) => m.reduce((a, b) => a + b, 0)));
   return (
     <Flex px="4" pt="3" gap="3" align="flex-end" borderBottom="1px solid" borderColor="line" h="150px" role="img" aria-label="Energy by month and end use">
       <Text fontSize="12px" color="ink2" w="120px" alignSelf="flex-start">
-        Energy by month, MWh
+        Energy by month, {units.unit("MWh")}
       </Text>
       {byMonth.map((values, m) => {
         const sum = values.reduce((a, b) => a + b, 0);
         return (
           <Box key={m} flex="1" textAlign="center">
             <Text fontSize="11px" color="ink2">
-              {figure(sum / 1000)}
+              {units.text(sum / 1000, "MWh", 1)}
             </Text>
             <Flex direction="column-reverse" h="86px" justify="flex-start">
               {values.map((v, i) => (
                 <Box
                   key={endUses[i]}
-                  title={`${endUses[i]} ${figure(v / 1000, 2)} MWh`}
+                  title={`${endUses[i]} ${units.words(v / 1000, "MWh", 2)}`}
                   style={{ height: `${(86 * v) / top}px`, background: endUses[i] === "heating" ? hatch : endUseColour[endUses[i]] }}
                 />
               ))}
@@ -215,6 +227,7 @@ function MonthlyPicture({ summary }: { summary: Summary }) {
 }
 
 function Trail() {
+  const units = useUnits();
   const pins = useStore((s) => s.pins);
   return (
     <Flex px="4" py="1.5" gap="5" borderBottom="1px solid" borderColor="line" fontSize="12px" aria-label="Pins">
@@ -225,9 +238,9 @@ function Trail() {
           <Text key={`${p.name}-${i}`} color="ink2">
             {p.name}{" "}
             <Text as="span" color="ink" fontWeight="600">
-              {figure(now)}
+              {units.text(now, "kWh/m²a", 1)}
             </Text>
-            {now !== null && before !== null && <> ({difference(now - before)})</>}
+            {now !== null && before !== null && <> ({units.difference(now - before, "kWh/m²a", 1)})</>}
           </Text>
         );
       })}

@@ -1,8 +1,9 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
-import { LEAP_YEAR, limitSentence, MONTH_NAMES, type Origin, type Problem } from "@arroyo/core";
+import { convert, LEAP_YEAR, limitSentence, MONTH_NAMES, readQuantity, type FlowDensity, type Origin, type Problem } from "@arroyo/core";
 import { digitsFor, figure, readNumber } from "./format.ts";
+import { useUnits } from "./units.ts";
 
 /** Mark and words that tell where a value comes from. */
 export function originText(origin: Origin): { mark: string; words: string } {
@@ -56,17 +57,39 @@ interface NumberInputProps {
   readonly plain?: boolean;
 }
 
-/** A number that can be typed over. A refused entry stays visible with its sentence; Escape brings the value back. */
-export function NumberInput({ value, label, onCommit, digits, width = "76px", onDraft, plain = false }: NumberInputProps) {
+/** A typed entry as it is read: the value, with what was assumed on the way, or the sentence that refuses it. */
+type Read = { readonly ok: true; readonly value: number; readonly note?: string } | { readonly ok: false; readonly message: string };
+
+/** An entry that is typed over: a refused one stays visible with its sentence; Escape brings the value back. */
+function Entry({
+  shown,
+  label,
+  width,
+  read,
+  onCommit,
+  onDraft,
+  title,
+  odd = false,
+}: {
+  shown: string;
+  label: string;
+  width: string;
+  read: (text: string) => Read;
+  onCommit: (value: number) => string | null;
+  onDraft?: ((value: number | null) => void) | undefined;
+  title?: string | undefined;
+  odd?: boolean;
+}) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
+  const [note, setNote] = useState<string | null>(null);
   const describedBy = useId();
-  const shown = value === null ? "—" : plain ? String(value) : figure(value, digits ?? digitsFor(value));
   const commit = (): void => {
     if (draft === null) return;
-    const n = readNumber(draft);
-    const sentence = n === null ? `“${draft}” is not a number.` : onCommit(n);
+    const r = read(draft);
+    const sentence = r.ok ? onCommit(r.value) : r.message;
     setRefusal(sentence);
+    setNote(r.ok && sentence === null ? (r.note ?? null) : null);
     if (sentence === null) {
       setDraft(null);
       onDraft?.(null);
@@ -89,10 +112,13 @@ export function NumberInput({ value, label, onCommit, digits, width = "76px", on
         aria-invalid={refusal !== null}
         aria-describedby={refusal ? describedBy : undefined}
         borderColor={refusal ? "clay" : undefined}
+        color={odd ? "clay" : "ink"}
+        title={title}
         value={draft ?? shown}
         onChange={(e) => {
           setDraft(e.target.value);
-          onDraft?.(readNumber(e.target.value));
+          const r = read(e.target.value);
+          onDraft?.(r.ok ? r.value : null);
         }}
         onFocus={(e) => e.target.select()}
         onBlur={commit}
@@ -103,7 +129,97 @@ export function NumberInput({ value, label, onCommit, digits, width = "76px", on
           {refusal}
         </Text>
       )}
+      {note && (
+        <Text role="status" color="ink2" fontSize="11px" textAlign="right" maxW="220px" mt="0.5">
+          {note}
+        </Text>
+      )}
     </Box>
+  );
+}
+
+/** A number without a unit that can be typed over. */
+export function NumberInput({ value, label, onCommit, digits, width = "76px", onDraft, plain = false }: NumberInputProps) {
+  const shown = value === null ? "—" : plain ? String(value) : figure(value, digits ?? digitsFor(value));
+  const read = (text: string): Read => {
+    const n = readNumber(text);
+    return n === null ? { ok: false, message: `“${text}” is not a number.` } : { ok: true, value: n };
+  };
+  return <Entry shown={shown} label={label} width={width} read={read} onCommit={onCommit} onDraft={onDraft} />;
+}
+
+interface QuantityProps {
+  /** In the unit of the document. */
+  readonly value: number | null;
+  /** Unit of the document. */
+  readonly unit: string;
+  /** Unit of SI it is customarily shown in; absent: the document's. */
+  readonly shown?: string;
+  readonly label: string;
+  /** Takes a value in the unit of the document; returns the problems or the sentence that refuse it. */
+  readonly onCommit: (value: number) => readonly Problem[] | string | null;
+  /** Digits that suit the unit of SI. */
+  readonly digits?: number;
+  readonly width?: string;
+  readonly onDraft?: (value: number | null) => void;
+  /** W and kWh stay in IP. */
+  readonly electric?: boolean;
+  /** Turns mass flows into volume flows. */
+  readonly density?: FlowDensity;
+  /** Without its unit behind it. */
+  readonly bare?: boolean;
+  readonly help?: string;
+  /** In the unit of the document; a value outside is marked, not refused. */
+  readonly usual?: readonly [number, number];
+}
+
+/** A quantity that can be typed over in any unit of its dimension, shown in the system in view. */
+export function Quantity({
+  value,
+  unit,
+  shown = unit,
+  label,
+  onCommit,
+  digits,
+  width = "76px",
+  onDraft,
+  electric = false,
+  density,
+  bare = false,
+  help,
+  usual,
+}: QuantityProps) {
+  const units = useUnits();
+  const there = units.unit(shown, electric);
+  const inShown = (v: number): number => convert(v, unit, shown);
+  const text = value === null ? "—" : units.text(inShown(value), shown, digits, electric);
+  const commit = (v: number): string | null => {
+    const refused = onCommit(v);
+    if (refused === null || typeof refused === "string") return refused;
+    const [first] = refused;
+    if (!first) return null;
+    if (!first.limit) return first.message;
+    return `The value must be ${first.limit.words} ${units.words(inShown(first.limit.value), shown, undefined, electric)}.`;
+  };
+  const range = usual
+    ? `usual ${units.text(inShown(usual[0]), shown, undefined, electric)} to ${units.words(inShown(usual[1]), shown, undefined, electric)}`
+    : "";
+  const odd = usual !== undefined && value !== null && (value < usual[0] || value > usual[1]);
+  const title = [help, range && `${range[0].toUpperCase()}${range.slice(1)}.`].filter(Boolean).join(" ");
+  return (
+    <>
+      <Entry
+        shown={text}
+        label={label}
+        width={width}
+        read={(t) => readQuantity(t, unit, there, density)}
+        onCommit={commit}
+        onDraft={onDraft}
+        title={title || undefined}
+        odd={odd}
+      />
+      {!bare && there !== "1" && <Unit>{there}</Unit>}
+    </>
   );
 }
 
@@ -113,11 +229,14 @@ export function TextInput({
   label,
   onCommit,
   width = "170px",
+  title = false,
 }: {
   value: string;
   label: string;
   onCommit: (value: string) => string | null;
   width?: string;
+  /** As the head of a desk. */
+  title?: boolean;
 }) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
@@ -132,6 +251,7 @@ export function TextInput({
     <Box display="inline-block">
       <chakra.input
         {...inputStyle}
+        {...(title ? { fontSize: "15px", textAlign: "left" as const, borderBottomColor: "transparent", pl: "0" } : {})}
         width={width}
         aria-label={label}
         aria-invalid={refusal !== null}

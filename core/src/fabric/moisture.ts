@@ -26,10 +26,10 @@ export function dewPointByIso(p: number): number {
 /** Internal humidity by use (ISO 13788:2012, annex A): most excess of vapour pressure inside over outside at 0 °C and below, Pa. */
 export const humidityClasses = {
   "1, storage": 270,
-  "2, offices, dwellings with ventilation": 540,
-  "3, dwellings of unknown occupancy": 810,
-  "4, sports halls, kitchens": 1080,
-  "5, laundries, pools": 1360,
+  "2, offices": 540,
+  "3, dwellings": 810,
+  "4, kitchens, sports halls": 1080,
+  "5, pools, laundries": 1360,
 } as const;
 export type HumidityClass = keyof typeof humidityClasses;
 

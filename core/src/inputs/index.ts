@@ -2,3 +2,4 @@ export * from "./massing.ts";
 export * from "./resolve.ts";
 export * from "./starter.ts";
 export * from "./zoning.ts";
+export * from "./override.ts";

@@ -19,6 +19,8 @@ export const starterUses = ["office", "school", "library", "shop", "homes"] as c
 export type StarterUse = (typeof starterUses)[number];
 
 const material = (
+  kind: Material["kind"],
+  vapourResistance: number,
   name: string,
   conductivity: number,
   density: number,
@@ -27,6 +29,8 @@ const material = (
   roughness: Material["roughness"] = "medium rough",
 ): Material => ({
   name,
+  kind,
+  vapourResistance,
   conductivity,
   density,
   specificHeat,
@@ -37,16 +41,16 @@ const material = (
 });
 
 export const starterMaterials: Project["materials"] = {
-  brick: material("Brick, outer leaf", 0.77, 1700, 1000, 0.65, "rough"),
-  insulation: material("Mineral wool", 0.035, 30, 1030),
-  block: material("Aerated concrete block", 0.18, 600, 1000),
-  plaster: material("Gypsum plaster", 0.57, 1300, 1000, 0.4, "smooth"),
-  concrete: material("Reinforced concrete", 2.3, 2300, 1000),
-  foam: material("Expanded polystyrene", 0.036, 20, 1450),
-  screed: material("Cement screed", 1.35, 2000, 1000, 0.6, "medium smooth"),
-  membrane: material("Roof membrane", 0.25, 1300, 1000, 0.6, "smooth"),
-  board: material("Plasterboard", 0.21, 700, 1000, 0.4, "smooth"),
-  wood: material("Softwood", 0.13, 500, 1600, 0.7, "medium smooth"),
+  brick: material("masonry", 12, "Brick, outer leaf", 0.77, 1700, 1000, 0.65, "rough"),
+  insulation: material("insulation", 1, "Mineral wool", 0.035, 30, 1030),
+  block: material("masonry", 8, "Aerated concrete block", 0.18, 600, 1000),
+  plaster: material("finish", 10, "Gypsum plaster", 0.57, 1300, 1000, 0.4, "smooth"),
+  concrete: material("concrete", 80, "Reinforced concrete", 2.3, 2300, 1000),
+  foam: material("insulation", 60, "Expanded polystyrene", 0.036, 20, 1450),
+  screed: material("concrete", 60, "Cement screed", 1.35, 2000, 1000, 0.6, "medium smooth"),
+  membrane: material("membrane", 20000, "Roof membrane", 0.25, 1300, 1000, 0.6, "smooth"),
+  board: material("board", 10, "Plasterboard", 0.21, 700, 1000, 0.4, "smooth"),
+  wood: material("timber", 50, "Softwood", 0.13, 500, 1600, 0.7, "medium smooth"),
 };
 
 /** Insulation, m, glazing and infiltration, 1/h, by level: typical, unverified. */

@@ -4,3 +4,4 @@ export * from "./glazings.ts";
 export * from "./byPack.ts";
 export * from "./shipped.ts";
 export * from "./take.ts";
+export * from "./mine.ts";

@@ -3,6 +3,7 @@ import { valueAt } from "./changes.ts";
 import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
 import type { Change, Project } from "./schema.ts";
+import { convert, shownUnit, type UnitSystem } from "./units.ts";
 
 export interface ChangeWords {
   /** What is changed, by the names the user gave. */
@@ -36,8 +37,8 @@ const LEAVES: Record<string, string> = {
   sky: "sky",
 };
 
-/** A change in words: the things on its way by name, the value before and after. */
-export function describeChange(project: Project, change: Change): ChangeWords {
+/** A change in words: the things on its way by name, the value before and after in the units of a system. */
+export function describeChange(project: Project, change: Change, system: UnitSystem = "SI"): ChangeWords {
   const names: string[] = [];
   let node: unknown = project;
   change.path.forEach((key, i) => {
@@ -53,7 +54,7 @@ export function describeChange(project: Project, change: Change): ChangeWords {
     if (v === undefined) return inputs ? "inherited" : "—";
     if (v === null) return inputs ? (inputSpec(leaf)?.nullMeans ?? "none") : "none";
     if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAY_NAMES[v] ?? String(v);
-    if (typeof v === "number") return inputs ? inputWords(leaf, v) : quantityWords(leaf, v);
+    if (typeof v === "number") return inputs ? inputWords(leaf, v, system) : quantityWords(leaf, v, system);
     if (typeof v === "string") return nameOf(project, v) ?? v;
     const named = v as { name?: string; from?: [number, number]; to?: [number, number]; days?: number };
     // stretches of the year, of summer time and of a run
@@ -83,31 +84,40 @@ const inputLabel = (field: string): string => inputSpec(field)?.label.toLowerCas
 const rounded = (v: number): string => String(Number(v.toPrecision(5)));
 
 /** A value of an inheritable input as it is shown, with its unit. */
-export function inputWords(field: string, value: number): string {
+export function inputWords(field: string, value: number, system: UnitSystem = "SI"): string {
   const spec = inputSpec(field);
-  const unit = spec?.display?.unit ?? spec?.unit ?? "";
-  return `${rounded(value * (spec?.display?.factor ?? 1))}${unit === "" || unit === "1" ? "" : ` ${unit}`}`;
+  if (!spec) return rounded(value);
+  return inUnits(convert(value, spec.unit, spec.display?.unit ?? spec.unit), spec.display?.unit ?? spec.unit, system, spec.electric);
+}
+
+/** A value in a unit of SI as it reads in a system. */
+function inUnits(value: number, si: string, system: UnitSystem, electric = false): string {
+  const unit = shownUnit(si, system, electric);
+  return `${rounded(unit === si ? value : convert(value, si, unit))}${unit === "" || unit === "1" ? "" : ` ${unit}`}`;
 }
 
 /** Factor and unit in which a number elsewhere in the document is shown. */
 const SHOWN: Record<string, readonly [factor: number, unit: string]> = {
-  thickness: [1000, " mm"],
-  u: [1, " W/m²K"],
-  ratio: [100, " %"],
-  depth: [1, " m"],
-  width: [1, " m"],
-  height: [1, " m"],
-  resistance: [1, " m²K/W"],
-  conductivity: [1, " W/m·K"],
-  fanPower: [0.001, " W per L/s"],
-  sensible: [100, " %"],
-  latent: [100, " %"],
+  thickness: [1000, "mm"],
+  u: [1, "W/m²K"],
+  ratio: [100, "%"],
+  depth: [1, "m"],
+  width: [1, "m"],
+  height: [1, "m"],
+  resistance: [1, "m²K/W"],
+  conductivity: [1, "W/m·K"],
+  density: [1, "kg/m³"],
+  specificHeat: [1, "J/kg·K"],
+  share: [100, "%"],
+  fanPower: [0.001, "W per L/s"],
+  sensible: [100, "%"],
+  latent: [100, "%"],
   planNorth: [1, "°"],
 };
 
-function quantityWords(leaf: string, value: number): string {
+function quantityWords(leaf: string, value: number, system: UnitSystem): string {
   const [factor, unit] = SHOWN[leaf] ?? [1, ""];
-  return rounded(value * factor) + unit;
+  return inUnits(value * factor, unit, system).replace(" °", "°");
 }
 
 /** Name of the record an id stands for in a reference, wherever it is. */

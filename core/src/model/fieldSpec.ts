@@ -30,6 +30,8 @@ export interface FieldSpec {
   readonly max?: number;
   /** Usual range, stored unit. */
   readonly usual?: readonly [number, number];
+  /** Electric power: W stays W in IP. */
+  readonly electric?: boolean;
   readonly display?: { readonly unit: string; readonly factor: number; readonly digits?: number };
   readonly help: string;
 }

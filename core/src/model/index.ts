@@ -1,4 +1,5 @@
 export * from "./schema.ts";
+export { records } from "./schemaParts.ts";
 export * from "./fieldSpec.ts";
 export * from "./spaceFields.ts";
 export * from "./fields.ts";

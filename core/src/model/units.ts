@@ -334,7 +334,7 @@ const IP: Readonly<Record<string, string>> = {
   "W/m²K": "Btu/h·ft²·°F",
   "m²K/W": "ft²·°F·h/Btu",
   "W/m·K": "Btu·in/h·ft²·°F",
-  "W/m·K ψ": "Btu/h·ft·°F",
+  "W/K·m": "Btu/h·°F·ft",
   "W/K": "Btu/h·°F",
   "J/kg·K": "Btu/lb·°F",
   "kJ/kg·K": "Btu/lb·°F",
@@ -342,6 +342,8 @@ const IP: Readonly<Record<string, string>> = {
   "kJ/m²K": "Btu/ft²·°F",
   "kJ/m³K": "Btu/ft³·°F",
   "J/m³K": "Btu/ft³·°F",
+  "MJ/m³K": "Btu/ft³·°F",
+  "cm²/m": "in²/ft",
   "kJ/kg": "Btu/lb",
   "J/kg": "Btu/lb",
   "°C": "°F",
@@ -355,6 +357,13 @@ const IP: Readonly<Record<string, string>> = {
   "kWh/m²a": "kBtu/ft²·yr",
   "kWh/m²": "kBtu/ft²",
   "kWh/a": "kBtu/yr",
+  "MWh/a": "MMBtu/yr",
+  "1/m²": "1/ft²",
+  "1/m": "1/ft",
+  "L/d": "gal/d",
+  "K·d": "°F·d",
+  "m³/m²": "ft³/ft²",
+  "kWh/m²d": "kBtu/ft²·d",
   "m³/s": "cfm",
   "L/s": "cfm",
   "L/s·m²": "cfm/ft²",
@@ -378,7 +387,18 @@ const IP: Readonly<Record<string, string>> = {
   "W/person": "Btu/h/person",
 };
 /** Electric power and what is bought by the kWh keep their units in IP as well. */
-const IP_ELECTRIC: Readonly<Record<string, string>> = { ...IP, W: "W", kW: "kW", kWh: "kWh", MWh: "MWh", "W/m²": "W/ft²", "kWh/m²a": "kWh/ft²·yr" };
+const IP_ELECTRIC: Readonly<Record<string, string>> = {
+  ...IP,
+  W: "W",
+  kW: "kW",
+  kWh: "kWh",
+  MWh: "MWh",
+  "kWh/a": "kWh/yr",
+  "MWh/a": "MWh/yr",
+  "W/m²": "W/ft²",
+  "W/person": "W/person",
+  "kWh/m²a": "kWh/ft²·yr",
+};
 
 /** The unit a system shows for a unit of SI. @param electric lighting, appliances and prices: W and kWh in IP too */
 export function shownUnit(si: string, system: UnitSystem, electric = false): string {
@@ -386,7 +406,7 @@ export function shownUnit(si: string, system: UnitSystem, electric = false): str
   return (electric ? IP_ELECTRIC : IP)[si] ?? si;
 }
 /** All units of SI that turn in IP, for tests. */
-export const turningUnits: readonly string[] = Object.keys(IP).filter((u) => !u.includes("ψ"));
+export const turningUnits: readonly string[] = Object.keys(IP);
 /** The names of all units, for tests. */
 export const unitNames: readonly string[] = [...table.keys()];
 /** Dimension of a unit by its name; null for what is none. */

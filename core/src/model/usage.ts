@@ -111,7 +111,7 @@ export function removeUnusedChanges(project: Project): Change[] {
 }
 
 /** A place of use in words: the thing that names the record, and as what. */
-export function useWords(project: Project, use: Use): string {
+export function placeWords(project: Project, use: Use): string {
   const [part, id, ...rest] = use.path;
   if (part === "defaults") return "the whole project";
   const named = valueAt(project, [part, id]) as { name?: string; host?: string } | undefined;

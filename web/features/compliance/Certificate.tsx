@@ -19,9 +19,10 @@ import {
 } from "@arroyo/core";
 import { fetchProject } from "../../live/saves.ts";
 import { originText } from "../../ui/fields.tsx";
-import { digitsFor, figure } from "../../ui/format.ts";
+import { figure } from "../../ui/format.ts";
 import { Logo } from "../../ui/Frame.tsx";
 import { Grid } from "../../ui/Panes.tsx";
+import { fieldWords, useUnits } from "../../ui/units.ts";
 import { Checks, Reference, Verdict } from "./Compliance.tsx";
 import { scopeFrom, useCompliance } from "./useCompliance.ts";
 
@@ -96,14 +97,13 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
 
 /** Every input of every space, the envelope and the services, with where each value comes from. */
 function Assumptions({ project }: { project: Project }) {
+  const units = useUnits();
   const { geometry } = checkProject(project);
   const use = envelopeUse(project);
   const value = (spec: FieldSpec, v: string | number | null): string => {
     if (v === null) return spec.nullMeans ?? "—";
     if (typeof v === "string") return project.schedules[v]?.name ?? v;
-    const shown = v * (spec.display?.factor ?? 1);
-    const unit = spec.display?.unit ?? spec.unit;
-    return `${figure(shown, digitsFor(shown))}${unit === "1" ? "" : ` ${unit}`}`;
+    return fieldWords(units, spec, v);
   };
   // spaces that agree in every value and origin are told once
   const groups = new Map<string, { spaces: string[]; first: string }>();
@@ -119,19 +119,24 @@ function Assumptions({ project }: { project: Project }) {
       <Section title="Envelope">
         <Grid
           label="Envelope"
-          head={[{ text: "Assembly or glazing", left: true }, { text: "U", unit: "W/m²K" }, { text: "g" }, { text: "Area", unit: "m²" }]}
+          head={[
+            { text: "Assembly or glazing", left: true },
+            { text: "U", unit: units.unit("W/m²K") },
+            { text: "g" },
+            { text: "Area", unit: units.unit("m²") },
+          ]}
           rows={[
             ...[...use.assemblies].map(([id, u]) => ({
               key: id,
-              cells: [project.assemblies[id].name, figure(assemblyU(project, project.assemblies[id]), 3), "", figure(u.area, 0)],
+              cells: [project.assemblies[id].name, units.text(assemblyU(project, project.assemblies[id]), "W/m²K", 3), "", units.text(u.area, "m²", 0)],
             })),
             ...[...use.glazings].map(([id, u]) => ({
               key: id,
               cells: [
                 project.glazings[id].name,
-                figure(glazingRating(project.glazings[id]).u, 2),
+                units.text(glazingRating(project.glazings[id]).u, "W/m²K", 2),
                 figure(glazingRating(project.glazings[id]).g, 2),
-                figure(u.area, 0),
+                units.text(u.area, "m²", 0),
               ],
             })),
           ]}
@@ -145,7 +150,7 @@ function Assumptions({ project }: { project: Project }) {
             { text: "Heating", left: true },
             { text: "Cooling", left: true },
             { text: "Hot water", left: true },
-            { text: "Fans", unit: "W per L/s" },
+            { text: "Fans", unit: units.unit("W per L/s") },
             { text: "Recovery", unit: "%" },
           ]}
           rows={used.map((id) => {
@@ -157,7 +162,7 @@ function Assumptions({ project }: { project: Project }) {
                 `${s.heating.fuel}, ${figure(s.heating.efficiency, 2)}`,
                 `${s.cooling.fuel}, ${figure(s.cooling.efficiency, 2)}`,
                 `${s.hotWater.fuel}, ${figure(s.hotWater.efficiency, 2)}`,
-                figure(s.fanPower / 1000, 2),
+                units.text(s.fanPower / 1000, "W per L/s", 2),
                 figure(100 * s.heatRecovery.sensible, 0),
               ],
             };
@@ -172,11 +177,11 @@ function Assumptions({ project }: { project: Project }) {
           <Box key={g.first} mb="4">
             <Text fontWeight="600">
               {g.spaces.map((s) => project.spaces[s].name).join(", ")} ·{" "}
-              {figure(
+              {units.words(
                 g.spaces.reduce((a, s) => a + (geometry.spaces.get(s)?.floorArea ?? 0), 0),
+                "m²",
                 0,
-              )}{" "}
-              m²
+              )}
             </Text>
             <Grid
               label={`Inputs of ${project.spaces[g.first].name}`}

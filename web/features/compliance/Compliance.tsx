@@ -3,8 +3,9 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { letters, plateauPack, scopeParts, type Compliance as Result, type ComplianceRow, type Project } from "@arroyo/core";
 import { Head, Row } from "../../ui/fields.tsx";
-import { digitsFor, figure } from "../../ui/format.ts";
+import { figure } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { stageAddress, useStore, type Selection } from "../store.ts";
 import { scopeFrom, useCompliance } from "./useCompliance.ts";
 
@@ -101,6 +102,7 @@ export function Compliance() {
 
 /** Index, letter on its scale, pass or not and why. */
 export function Verdict({ result }: { result: Result }) {
+  const units = useUnits();
   const failed = result.rows.filter((r) => !r.pass && r.kind === "mandatory").length;
   return (
     <>
@@ -116,7 +118,7 @@ export function Verdict({ result }: { result: Result }) {
           : `✗ does not pass${result.index > 100 ? "; the index is above 100" : ""}${failed > 0 ? `; ${failed} mandatory row${failed > 1 ? "s" : ""} failed` : ""}`}
       </Text>
       <Head>Letter by primary energy</Head>
-      <Box role="img" aria-label={`Letter ${result.letter} at ${figure(result.primary.proposed)} kWh/m²a`}>
+      <Box role="img" aria-label={`Letter ${result.letter} at ${units.words(result.primary.proposed, "kWh/m²a", 1)}`}>
         {letters.map((l, i) => {
           const upTo = pack.letters.find((x) => x.letter === l)?.upTo.value;
           const on = l === result.letter;
@@ -133,26 +135,28 @@ export function Verdict({ result }: { result: Result }) {
                 {l}
               </Box>
               <Text fontSize="12px" color="ink2">
-                {on ? `${figure(result.primary.proposed)} here` : upTo ? `to ${upTo}` : "beyond"}
+                {on ? `${units.text(result.primary.proposed, "kWh/m²a", 1)} here` : upTo ? `to ${units.text(upTo, "kWh/m²a", 0)}` : "beyond"}
               </Text>
             </Flex>
           );
         })}
       </Box>
       <Row label="Primary energy, design">
-        <b>{figure(result.primary.proposed)}</b> kWh/m²a
+        <b>{units.text(result.primary.proposed, "kWh/m²a", 1)}</b> {units.unit("kWh/m²a")}
       </Row>
       <Row label="Primary energy, reference">
-        <b>{figure(result.primary.reference)}</b> kWh/m²a
+        <b>{units.text(result.primary.reference, "kWh/m²a", 1)}</b> {units.unit("kWh/m²a")}
       </Row>
     </>
   );
 }
 
-const number = (v: number): string => figure(v, Math.max(2, Math.min(2, digitsFor(v))));
+/** Lighting and appliances are told in W per area in IP as well. */
+const electric = (r: ComplianceRow): boolean => r.unit === "W/m²";
 
 /** Mandatory and prescriptive rows; a click goes to the thing. */
 export function Checks({ rows }: { rows: readonly ComplianceRow[] }) {
+  const units = useUnits();
   const select = useStore((s) => s.select);
   const router = useRouter();
   const show = (r: ComplianceRow): void => {
@@ -203,9 +207,9 @@ export function Checks({ rows }: { rows: readonly ComplianceRow[] }) {
                   </span>,
                   r.subject,
                   r.quantity,
-                  `${r.rule === "at most" ? "≤" : "≥"} ${number(r.required)}`,
-                  number(r.proposed),
-                  r.unit === "1" ? "" : r.unit,
+                  `${r.rule === "at most" ? "≤" : "≥"} ${units.text(r.required, r.unit, 2, electric(r))}`,
+                  units.text(r.proposed, r.unit, 2, electric(r)),
+                  r.unit === "1" ? "" : units.unit(r.unit, electric(r)),
                 ],
               }))}
             />

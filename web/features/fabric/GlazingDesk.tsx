@@ -1,41 +1,21 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { glazingPhysics, glazingRating, readAngle, setChange, type Glazing, type GlazingPhysics, type Project } from "@arroyo/core";
+import { glazingPhysics, glazingRating, readAngle, setChange, shippedPanes, type Glazing, type GlazingPhysics, type Project } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
-import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Act, firstMessage, Head, NumberInput, Quantity, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { Figures } from "../../ui/Figures.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { GlassCompared } from "./GlassCompared.tsx";
+import { ThingHead } from "./ThingHead.tsx";
 import { useStore } from "../store.ts";
 
 type Panes = Extract<Glazing, { kind: "panes" }>;
 type Pane = Panes["panes"][number];
 
-/** Clear and coated float glass of 4 mm: typical, unverified. */
-const CLEAR: Omit<Pane, "id"> = {
-  name: "Clear, 4 mm",
-  thickness: 0.004,
-  conductivity: 1,
-  solarTransmittance: 0.83,
-  solarReflectanceOut: 0.075,
-  solarReflectanceIn: 0.075,
-  visibleTransmittance: 0.9,
-  visibleReflectance: 0.08,
-  emissivityOut: 0.84,
-  emissivityIn: 0.84,
-};
-const COATED: Omit<Pane, "id"> = {
-  ...CLEAR,
-  name: "Low emissivity outside, 4 mm",
-  solarTransmittance: 0.63,
-  solarReflectanceOut: 0.22,
-  solarReflectanceIn: 0.19,
-  visibleTransmittance: 0.88,
-  visibleReflectance: 0.06,
-  emissivityOut: 0.05,
-};
 /** A louvre blind to begin from: typical, unverified. */
 const BLIND: NonNullable<Glazing["blind"]> = {
   position: "outside",
@@ -49,6 +29,7 @@ const BLIND: NonNullable<Glazing["blind"]> = {
 export function GlazingDesk({ id, area }: { id: string; area: number }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
+  const units = useUnits();
   const glazing = project.glazings[id];
   const set = (label: string, key: readonly string[], value: unknown, times = 1): string | null =>
     firstMessage(edit(`${glazing.name}: ${label}`, [setChange(project, ["glazings", id, ...key], value)]), times);
@@ -62,14 +43,14 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
   const rating = glazing.kind === "rated" || physics ? glazingRating(glazing) : null;
   const figures: [string, string, string][] = rating
     ? [
-        ["U, glass and frame", figure(rating.u, 2), "W/m²K"],
-        ...(glazing.kind === "panes" ? ([["U, glass", figure(rating.glassU, 2), "W/m²K"]] as [string, string, string][]) : []),
+        ["U, glass and frame", units.text(rating.u, "W/m²K", 2), units.unit("W/m²K")],
+        ...(glazing.kind === "panes" ? ([["U, glass", units.text(rating.glassU, "W/m²K", 2), units.unit("W/m²K")]] as [string, string, string][]) : []),
         ["g", figure(rating.g, 2), ""],
         ["Visible", figure(rating.visibleTransmittance, 2), ""],
         ["Let through, normal", figure(physics ? readAngle(physics.up.transmittance, 1) : null, 2), ""],
         ["Let through, diffuse", figure(physics?.up.diffuseTransmittance, 2), ""],
         ...(physics?.down ? ([["Diffuse, blind down", figure(physics.down.diffuseTransmittance, 3), ""]] as [string, string, string][]) : []),
-        ["In the model", figure(area, 0), "m²"],
+        ["In the model", units.text(area, "m²", 0), units.unit("m²")],
       ]
     : [];
   const toPanes = (): void => {
@@ -78,8 +59,8 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
       kind: "panes",
       name,
       panes: [
-        { id: "p1", ...CLEAR },
-        { id: "p2", ...COATED },
+        { id: "p1", ...shippedPanes.clear_4 },
+        { id: "p2", ...shippedPanes.soft_out_4 },
       ],
       gaps: [{ id: "g1", fill: "argon", width: 0.016 }],
       frameShare,
@@ -98,15 +79,12 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
   };
   return (
     <>
-      <Flex align="baseline" gap="3" mb="1">
-        <Text as="h2" textStyle="title">
-          {glazing.name}
-        </Text>
+      <ThingHead part="glazings" id={id}>
         <Text color="ink2">{glazing.kind === "rated" ? "by its rating" : `by panes, ${glazing.panes.length}`}</Text>
         <Flex ml="auto">
           <Act onClick={glazing.kind === "rated" ? toPanes : toRated}>{glazing.kind === "rated" ? "Describe it by panes" : "Describe it by its rating"}</Act>
         </Flex>
-      </Flex>
+      </ThingHead>
       {refusal && (
         <Text role="alert" color="clay">
           {refusal}.
@@ -118,38 +96,43 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
       {glazing.kind === "panes" && <PaneTable id={id} glazing={glazing} project={project} set={set} />}
       <Flex gap="8" align="flex-start" mt="3">
         <Box w="250px" flexShrink={0}>
-          {glazing.kind === "rated" ? <Rated glazing={glazing} set={set} /> : <FrameRows glazing={glazing} set={set} />}
+          {glazing.kind === "rated" ? <Rated id={id} glazing={glazing} /> : <FrameRows glazing={glazing} set={set} />}
           <Blind glazing={glazing} project={project} set={set} />
         </Box>
         <Box flex="1" minW="0">
           {physics && <Angles physics={physics} />}
         </Box>
       </Flex>
+      <GlassCompared key={id} id={id} />
     </>
   );
 }
 
 type Set = (label: string, key: readonly string[], value: unknown, times?: number) => string | null;
 
-function Rated({ glazing, set }: { glazing: Extract<Glazing, { kind: "rated" }>; set: Set }) {
+function Rated({ id, glazing }: { id: string; glazing: Extract<Glazing, { kind: "rated" }> }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
   const rows = [
-    ["u", "U with frame", "W/m²K", 1],
-    ["g", "g of the glass", "", 1],
-    ["visibleTransmittance", "Visible", "", 1],
-    ["frameShare", "Frame share", "%", 100],
+    ["u", "U with frame", "W/m²K", "W/m²K", "U of glass and frame with standard films."],
+    ["g", "g of the glass", "1", "1", "Share of the sun that comes in, let through and given off inside, at normal incidence."],
+    ["visibleTransmittance", "Visible", "1", "1", "Share of daylight let through."],
+    ["frameShare", "Frame share", "1", "%", "Share of the opening taken by the frame."],
   ] as const;
   return (
     <>
       <Head>Rating</Head>
-      {rows.map(([key, label, unit, factor]) => (
-        <Row key={key} label={label}>
-          <NumberInput
+      {rows.map(([key, label, unit, shown, help]) => (
+        <Row key={key} label={label} title={help}>
+          <Quantity
             label={`${label} of ${glazing.name}`}
-            value={glazing[key] * factor}
-            digits={factor === 100 ? 0 : 2}
-            onCommit={(v) => set(`${label} ${v}`, [key], v / factor, factor)}
+            value={glazing[key]}
+            unit={unit}
+            shown={shown}
+            digits={shown === "%" ? 0 : 2}
+            help={help}
+            onCommit={(v) => edit(`${glazing.name}: ${label} ${Number(v.toPrecision(4))}`, [setChange(project, ["glazings", id, key], v)])}
           />
-          <Unit>{unit}</Unit>
         </Row>
       ))}
     </>
@@ -170,8 +153,13 @@ function FrameRows({ glazing, set }: { glazing: Panes; set: Set }) {
         <Unit>%</Unit>
       </Row>
       <Row label="U of the frame">
-        <NumberInput label={`Frame U of ${glazing.name}`} value={glazing.frame.u} digits={2} onCommit={(v) => set(`frame U ${v}`, ["frame", "u"], v)} />
-        <Unit>W/m²K</Unit>
+        <Quantity
+          label={`Frame U of ${glazing.name}`}
+          value={glazing.frame.u}
+          unit="W/m²K"
+          digits={2}
+          onCommit={(v) => set(`frame U ${v}`, ["frame", "u"], v)}
+        />
       </Row>
       <Row label="Absorbs sun">
         <NumberInput
@@ -183,8 +171,14 @@ function FrameRows({ glazing, set }: { glazing: Panes; set: Set }) {
         <Unit>share</Unit>
       </Row>
       <Row label="Edge of the glass">
-        <NumberInput label={`Edge of ${glazing.name}`} value={glazing.edge} digits={3} onCommit={(v) => set(`edge ${v}`, ["edge"], v)} />
-        <Unit>W/m·K</Unit>
+        <Quantity
+          label={`Edge of ${glazing.name}`}
+          value={glazing.edge}
+          unit="W/m·K"
+          shown="W/K·m"
+          digits={3}
+          onCommit={(v) => set(`edge ${v}`, ["edge"], v)}
+        />
       </Row>
     </>
   );
@@ -248,13 +242,13 @@ function Blind({ glazing, project, set }: { glazing: Glazing; project: Project; 
           </Row>
           {"above" in blind.control && (
             <Row label="Above">
-              <NumberInput
+              <Quantity
                 label={`Limit of the blind of ${glazing.name}`}
                 value={blind.control.above}
+                unit={blind.control.kind === "irradiance" ? "W/m²" : "°C"}
                 digits={0}
                 onCommit={(v) => set(`blind above ${v}`, ["blind", "control", "above"], v)}
               />
-              <Unit>{blind.control.kind === "irradiance" ? "W/m²" : "°C"}</Unit>
             </Row>
           )}
           {blind.control.kind === "schedule" && (
@@ -328,12 +322,13 @@ const paneColumns: readonly { readonly key: keyof Pane; readonly label: string; 
 /** Panes and gaps from outside to inside. */
 function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; project: Project; set: Set }) {
   const edit = useStore((s) => s.edit);
+  const units = useUnits();
   const add = (): void => {
     const n = glazing.panes.length + 1;
     edit(`${glazing.name}: ${n} panes`, [
       setChange(project, ["glazings", id], {
         ...glazing,
-        panes: [...glazing.panes, { id: `p${n}_${glazing.panes.length}`, ...CLEAR }],
+        panes: [...glazing.panes, { id: `p${n}_${glazing.panes.length}`, ...shippedPanes.clear_4 }],
         gaps: [...glazing.gaps, { id: `g${n - 1}_${glazing.gaps.length}`, fill: "argon", width: 0.014 }],
       }),
     ]);
@@ -353,7 +348,7 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
         label="Panes"
         head={[
           { text: "Pane", left: true },
-          ...paneColumns.map((c) => ({ text: c.label, ...(c.unit ? { unit: c.unit } : {}) })),
+          ...paneColumns.map((c) => ({ text: c.label, ...(c.unit ? { unit: units.unit(c.unit) } : {}) })),
           { text: "Gap behind it", left: true },
         ]}
         rows={glazing.panes.map((p, i) => {
@@ -361,29 +356,53 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
           return {
             key: p.id,
             cells: [
-              <Text key="n" whiteSpace="nowrap">
-                {p.name}
-              </Text>,
-              ...paneColumns.map((c) => (
-                <NumberInput
-                  key={c.key}
-                  label={`${c.label} of pane ${i + 1}`}
-                  width="40px"
-                  value={(p[c.key] as number) * c.factor}
-                  digits={c.digits}
-                  onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor, c.factor)}
-                />
-              )),
+              <SelectInput
+                key="n"
+                label={`Pane ${i + 1}`}
+                align="left"
+                width="150px"
+                value=""
+                options={[{ value: "", label: p.name }, ...Object.entries(shippedPanes).map(([k, x]) => ({ value: k, label: x.name }))]}
+                onChange={(v) =>
+                  v !== "" &&
+                  edit(`${glazing.name}: ${shippedPanes[v].name}`, [setChange(project, ["glazings", id, "panes", p.id], { id: p.id, ...shippedPanes[v] })])
+                }
+              />,
+              ...paneColumns.map((c) =>
+                c.key === "thickness" ? (
+                  <Quantity
+                    key={c.key}
+                    bare
+                    label={`${c.label} of pane ${i + 1}`}
+                    width="40px"
+                    value={p.thickness}
+                    unit="m"
+                    shown="mm"
+                    digits={1}
+                    onCommit={(v) => edit(`${glazing.name}: pane ${i + 1}`, [setChange(project, ["glazings", id, "panes", p.id, "thickness"], v)])}
+                  />
+                ) : (
+                  <NumberInput
+                    key={c.key}
+                    label={`${c.label} of pane ${i + 1}`}
+                    width="40px"
+                    value={(p[c.key] as number) * c.factor}
+                    digits={c.digits}
+                    onCommit={(v) => set(`${c.label} ${v}`, ["panes", p.id, c.key], v / c.factor, c.factor)}
+                  />
+                ),
+              ),
               gap ? (
                 <Flex key="gap" gap="1" align="center">
-                  <NumberInput
+                  <Quantity
                     label={`Width of gap ${i + 1}`}
                     width="34px"
-                    value={gap.width * 1000}
+                    value={gap.width}
+                    unit="m"
+                    shown="mm"
                     digits={0}
-                    onCommit={(v) => set(`gap ${v} mm`, ["gaps", gap.id, "width"], v / 1000, 1000)}
+                    onCommit={(v) => edit(`${glazing.name}: gap ${i + 1}`, [setChange(project, ["glazings", id, "gaps", gap.id, "width"], v)])}
                   />
-                  <Unit>mm</Unit>
                   <SelectInput
                     label={`Fill of gap ${i + 1}`}
                     width="68px"

@@ -4,6 +4,7 @@ import { checkProject, orientationOf, proposeZones, setChange, zoningRules, type
 import { Act, firstMessage, Head, NumberInput, Row, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Inspector } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useState } from "react";
 import { useStore } from "../store.ts";
 import { StoreyRows } from "./StoreyRows.tsx";
@@ -24,6 +25,7 @@ function glazedShare(project: Project): Record<Orientation, { wall: number; glas
 
 /** The whole building, or one storey of it. */
 export function BuildingInspector({ storey }: { storey: string | null }) {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
@@ -81,7 +83,7 @@ export function BuildingInspector({ storey }: { storey: string | null }) {
           <Row
             key={o}
             label={o[0].toUpperCase() + o.slice(1)}
-            note={s.wall > 0 ? `${figure((100 * s.glass) / s.wall, 0)} % of ${figure(s.wall, 0)} m² wall, all windows` : "no outdoor wall"}
+            note={s.wall > 0 ? `${figure((100 * s.glass) / s.wall, 0)} % of ${units.words(s.wall, "m²", 0)} wall, all windows` : "no outdoor wall"}
           >
             <NumberInput label={`Glazing ${o}`} value={record ? 100 * record[1].ratio : null} digits={0} onCommit={(v) => setRatio(o, v)} />
             <Unit>% of wall</Unit>
@@ -90,20 +92,20 @@ export function BuildingInspector({ storey }: { storey: string | null }) {
       })}
       <Head>Building</Head>
       <Row label="Floor area">
-        <b>{figure(area, 0)}</b>
-        <Unit>m²</Unit>
+        <b>{units.text(area, "m²", 0)}</b>
+        <Unit>{units.unit("m²")}</Unit>
       </Row>
       <Row label="Volume">
-        <b>{figure(volume, 0)}</b>
-        <Unit>m³</Unit>
+        <b>{units.text(volume, "m³", 0)}</b>
+        <Unit>{units.unit("m³")}</Unit>
       </Row>
       <Row label="Envelope" note="walls, roofs and floors to outdoors and ground">
-        <b>{figure(envelope, 0)}</b>
-        <Unit>m²</Unit>
+        <b>{units.text(envelope, "m²", 0)}</b>
+        <Unit>{units.unit("m²")}</Unit>
       </Row>
       <Row label="Envelope per volume">
-        <b>{figure(envelope / volume, 2)}</b>
-        <Unit>1/m</Unit>
+        <b>{units.text(envelope / volume, "1/m", 2)}</b>
+        <Unit>{units.unit("1/m")}</Unit>
       </Row>
       <Row label="Turn of the plan" note="true direction of the top of the plan, clockwise from north">
         <NumberInput

@@ -3,10 +3,10 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { checkProject, freeId, setChange, type Change, type Opening, type Project } from "@arroyo/core";
 import { firstMessage } from "../../ui/fields.tsx";
-import { figure } from "../../ui/format.ts";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
-import { Toggle } from "./PlanTools.tsx";
+import { Toggle } from "../../ui/Toggle.tsx";
 import { hostName } from "./names.ts";
 
 type Placed = Extract<Opening, { kind: "placed" }>;
@@ -39,6 +39,7 @@ export function elevationHost(project: Project, selection: readonly { kind: stri
 
 /** One wall seen from outside, with its openings to place, drag and size. */
 export function Elevation({ project, host }: { project: Project; host: string | null }) {
+  const units = useUnits();
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
   const selection = useStore((s) => s.selection);
@@ -159,7 +160,7 @@ export function Elevation({ project, host }: { project: Project; host: string | 
           {hostName(project, host)}
         </Text>
         <Text color="ink2" fontSize="12px" px="1" whiteSpace="nowrap">
-          {figure(to - from, 2)} × {figure(high - low, 2)} m, from outside
+          {units.text(to - from, "m", 2)} × {units.words(high - low, "m", 2)}, from outside
         </Text>
         <Flex flex="1" />
         {faces.some((f) => f.contact === "outdoors") ? (
@@ -329,19 +330,19 @@ export function Elevation({ project, host }: { project: Project; host: string | 
                       pointerEvents="none"
                     >
                       <text x={(X(from) + x) / 2} y={y + h + 15}>
-                        {figure(r.offset - from, 2)}
+                        {units.text(r.offset - from, "m", 2)}
                       </text>
                       <text x={x + w / 2} y={y + h + 15}>
-                        {figure(r.width, 2)}
+                        {units.text(r.width, "m", 2)}
                       </text>
                       <text x={(x + w + X(to)) / 2} y={y + h + 15}>
-                        {figure(to - r.offset - r.width, 2)}
+                        {units.text(to - r.offset - r.width, "m", 2)}
                       </text>
                       <text x={x - 18} y={y + h / 2 + 4}>
-                        {figure(r.height, 2)}
+                        {units.text(r.height, "m", 2)}
                       </text>
                       <text x={x - 18} y={Y(floor + r.sill / 2) + 4}>
-                        {r.sill > 0 ? figure(r.sill, 2) : ""}
+                        {r.sill > 0 ? units.text(r.sill, "m", 2) : ""}
                       </text>
                     </g>
                   </>

@@ -5,6 +5,7 @@ import { addStorey, checkProject, copyStorey, freeId, removeStorey, setChange, t
 import { figure } from "../../ui/format.ts";
 import { Act, firstMessage } from "../../ui/fields.tsx";
 import { Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { MassingForm } from "../projects/MassingForm.tsx";
 import { useStore, type Selection } from "../store.ts";
 import { Building } from "./Building.tsx";
@@ -12,7 +13,7 @@ import { Elevation, elevationHost } from "./Elevation.tsx";
 import { FormInspector } from "./FormInspector.tsx";
 import { useForm, views, type View } from "./formStore.ts";
 import { PlanDesk } from "./PlanDesk.tsx";
-import { Toggle } from "./PlanTools.tsx";
+import { Toggle } from "../../ui/Toggle.tsx";
 import { Sheets } from "./Sheets.tsx";
 import { showPlace } from "./showPlace.ts";
 import { SunStudy } from "./SunStudy.tsx";
@@ -82,6 +83,7 @@ function hostSpace(project: Project, opening: string): string | null {
 
 /** Storeys with their spaces, openings, shading, roofs and what is wrong. */
 function FormSide({ project, storey, pick }: { project: Project; storey: string; pick: (id: string, add: boolean) => void }) {
+  const units = useUnits();
   const selection = useStore((s) => s.selection);
   const select = useStore((s) => s.select);
   const edit = useStore((s) => s.edit);
@@ -120,7 +122,7 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
           <SideItem
             active={on("storey", id)}
             bold={id === storey}
-            value={`${s.elevation > 0 ? "+" : ""}${figure(s.elevation)} m`}
+            value={`${s.elevation > 0 ? "+" : ""}${units.words(s.elevation, "m", 1)}`}
             onClick={() => {
               set({ storey: id });
               select([{ kind: "storey", id }]);
@@ -143,7 +145,7 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
                   key={spaceId}
                   indent
                   active={on("space", spaceId)}
-                  value={figure(geometry.spaces.get(spaceId)?.floorArea, 0)}
+                  value={units.text(geometry.spaces.get(spaceId)?.floorArea, "m²", 0)}
                   onClick={(e) => pick(spaceId, e.shiftKey)}
                 >
                   {x.name}
@@ -183,7 +185,7 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
           key={id}
           indent
           active={on("opening", id)}
-          value={o.kind === "ratio" ? `${figure(100 * o.ratio, 0)} %` : o.kind === "outline" ? "" : `${figure(o.width)} m`}
+          value={o.kind === "ratio" ? `${figure(100 * o.ratio, 0)} %` : o.kind === "outline" ? "" : units.words(o.width, "m", 1)}
           onClick={() => select([{ kind: "opening", id }])}
         >
           {o.name}
@@ -198,7 +200,7 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
           key={id}
           indent
           active={on("shade", id)}
-          value={s.kind === "plane" ? "" : `${figure(s.depth)} m`}
+          value={s.kind === "plane" ? "" : units.words(s.depth, "m", 1)}
           onClick={() => select([{ kind: "shade", id }])}
         >
           {s.name}

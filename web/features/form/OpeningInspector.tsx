@@ -1,9 +1,9 @@
 "use client";
 import { Text } from "@chakra-ui/react";
 import { checkProject, freeId, orientationOf, setChange, type Project, type Shade } from "@arroyo/core";
-import { Act, firstMessage, Head, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
-import { figure } from "../../ui/format.ts";
+import { Act, firstMessage, Head, Row, SelectInput, TextInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { hostName } from "./names.ts";
@@ -19,6 +19,7 @@ const kindName = {
 /** One opening record: size and place, glazing, what it makes, what shades it. */
 export function OpeningInspector({ id }: { id: string }) {
   const project = useStore((s) => s.project) as Project;
+  const units = useUnits();
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
   const set = useForm((s) => s.set);
@@ -28,10 +29,16 @@ export function OpeningInspector({ id }: { id: string }) {
   const own = problems.filter((p) => p.path === `openings/${id}` || p.path.startsWith(`openings/${id}/`));
   const put = (key: string, label: string, value: unknown, times = 1): string | null =>
     firstMessage(edit(`${o.name}: ${label}`, [setChange(project, ["openings", id, key], value)]), times);
-  const number = (key: string, label: string, value: number, unit: string, factor = 1, digits = 2) => (
+  const number = (key: string, label: string, value: number, unit: string, shown = unit, digits = 2) => (
     <Row key={key} label={label}>
-      <NumberInput label={label} value={value * factor} digits={digits} onCommit={(v) => put(key, `${label} ${v}`, v / factor, factor)} />
-      <Unit>{unit}</Unit>
+      <Quantity
+        label={label}
+        value={value}
+        unit={unit}
+        shown={shown}
+        digits={digits}
+        onCommit={(v) => edit(`${o.name}: ${label} ${Number(v.toPrecision(6))}`, [setChange(project, ["openings", id, key], v)])}
+      />
     </Row>
   );
   const rule = o.kind === "ratio" || o.kind === "repeated";
@@ -87,7 +94,7 @@ export function OpeningInspector({ id }: { id: string }) {
         </>
       )}
       {o.kind === "ratio" && [
-        number("ratio", "Share of wall", o.ratio, "%", 100, 0),
+        number("ratio", "Share of wall", o.ratio, "1", "%", 0),
         number("sill", "Sill", o.sill, "m"),
         number("height", "Height", o.height, "m"),
       ]}
@@ -114,7 +121,7 @@ export function OpeningInspector({ id }: { id: string }) {
           <b>{o.ring.length}</b>
         </Row>
       )}
-      {window && number("operable", "Can be opened", o.operable ?? 0, "%", 100, 0)}
+      {window && number("operable", "Can be opened", o.operable ?? 0, "1", "%", 0)}
       <Row label={window ? "Glazing" : "Assembly"}>
         <SelectInput
           label={window ? "Glazing" : "Assembly"}
@@ -138,9 +145,9 @@ export function OpeningInspector({ id }: { id: string }) {
         ].join(", ")}
       >
         <b>
-          {made.length} × {figure(made.length > 0 ? made.reduce((a, x) => a + x.area, 0) / made.length : 0, 2)}
+          {made.length} × {units.text(made.length > 0 ? made.reduce((a, x) => a + x.area, 0) / made.length : 0, "m²", 2)}
         </b>
-        <Unit>m²</Unit>
+        <Unit>{units.unit("m²")}</Unit>
       </Row>
       {upright && (
         <>

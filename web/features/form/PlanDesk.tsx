@@ -14,11 +14,14 @@ import {
   type PlanEdit,
   type Point,
   type Project,
+  convert,
+  readQuantity,
 } from "@arroyo/core";
 import { firstMessage } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { PlanDrawing, type PlanView } from "./PlanDrawing.tsx";
+import { unitsNow } from "../../ui/units.ts";
 import { PlanCorner, PlanTools } from "./PlanTools.tsx";
 import { readPlace, readSize, snap, type Snapped } from "./snap.ts";
 
@@ -169,19 +172,21 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
 
   const enter = (): void => {
     const text = typed.trim();
+    const metres = convert(1, unitsNow().unit("m"), "m");
     const last = points[points.length - 1] ?? null;
     if (text === "") {
       if (tool === "polygon" && points.length > 2) finish(points);
       return;
     }
     if (tool === "rectangle" && last) {
-      const s = readSize(text);
-      if (!s) return setSaid(`“${text}” is no size; type width and depth in m, such as 8 5.`);
+      const s = readSize(text, metres);
+      if (!s) return setSaid(`“${text}” is no size; type width and depth in ${unitsNow().unit("m")}, such as 8 5.`);
       setTyped("");
       return take([last[0] + s[0], last[1] + s[1]]);
     }
     if (tool === "scale" && points.length === 2 && underlay) {
-      const wanted = Number(text.replace(",", "."));
+      const read = readQuantity(text, "m", unitsNow().unit("m"));
+      const wanted = read.ok ? read.value : NaN;
       const measured = Math.hypot(points[1][0] - points[0][0], points[1][1] - points[0][1]);
       if (!(wanted > 0) || measured === 0) return setSaid(`“${text}” is no length in m.`);
       const k = wanted / measured;
@@ -198,7 +203,7 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
       setForm({ tool: "select" });
       return;
     }
-    const p = readPlace(text, last, pointer?.point ?? null);
+    const p = readPlace(text, last, pointer?.point ?? null, metres);
     if (!p) return setSaid(`“${text}” is no place: type x y, @x y from the last point, or length<angle.`);
     setTyped("");
     take(p);

@@ -3,6 +3,7 @@ import { Fragment, type KeyboardEvent, type PointerEvent, type ReactNode } from 
 import { centroid, checkProject, ringHolds, signedArea, trapezoids, type Point, type Project } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { figure } from "../../ui/format.ts";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import type { Tool } from "./formStore.ts";
 import type { Snapped } from "./snap.ts";
@@ -55,6 +56,7 @@ function Label({
   middle: readonly [number, number];
   bold: boolean;
 }) {
+  const units = useUnits();
   const xs = shape.map((p) => p[0]);
   const ys = shape.map((p) => p[1]);
   const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
@@ -77,7 +79,7 @@ function Label({
       ))}
       {roomy && (
         <text x={middle[0]} y={middle[1] + (text.length / 2) * 14 + 8} fontSize="11" fill="var(--chakra-colors-ink2)">
-          {figure(area, 0)} m²
+          {units.words(area, "m²", 0)}
         </text>
       )}
     </g>
@@ -118,6 +120,7 @@ export function PlanDrawing({
   onSpaceDown: (id: string, e: PointerEvent) => void;
   onOpening: (id: string) => void;
 }) {
+  const units = useUnits();
   const selection = useStore((s) => s.selection);
   const { geometry, openings, problems } = checkProject(project);
   const level = project.storeys[storey];
@@ -204,7 +207,7 @@ export function PlanDrawing({
               onKeyDown={(e) => e.key === "Enter" && onPick(id, e)}
               tabIndex={0}
               role="button"
-              aria-label={`${s.name}, ${figure(area, 0)} m²`}
+              aria-label={`${s.name}, ${units.words(area, "m²", 0)}`}
               aria-pressed={on}
               style={{ cursor: tool === "select" ? "pointer" : "crosshair" }}
             >
@@ -264,7 +267,7 @@ export function PlanDrawing({
                       onWall(id, c.id, e, [(q.y - c.y) / l, -(q.x - c.x) / l]);
                     }}
                   >
-                    <title>{`Wall of ${s.name}, ${figure(l, 2)} m`}</title>
+                    <title>{`Wall of ${s.name}, ${units.words(l, "m", 2)}`}</title>
                   </line>
                 );
               })
@@ -295,7 +298,7 @@ export function PlanDrawing({
                 onOpening(o.record);
               }}
             >
-              <title>{`${o.name} · ${figure(o.area)} m²`}</title>
+              <title>{`${o.name} · ${units.words(o.area, "m²", 1)}`}</title>
             </polygon>
           );
         const w = face.wall;
@@ -318,7 +321,7 @@ export function PlanDrawing({
             }}
             style={{ cursor: "pointer" }}
           >
-            <title>{`${o.name} · ${figure(o.area)} m²`}</title>
+            <title>{`${o.name} · ${units.words(o.area, "m²", 1)}`}</title>
           </line>
         );
       })}
@@ -343,7 +346,7 @@ export function PlanDrawing({
                     style={{ cursor: "grab" }}
                     tabIndex={0}
                     role="button"
-                    aria-label={`Corner at ${figure(c.x, 2)}, ${figure(c.y, 2)} m; arrows move it`}
+                    aria-label={`Corner at ${units.text(c.x, "m", 2)}, ${units.words(c.y, "m", 2)}; arrows move it`}
                     onKeyDown={(e) => onCornerKey([c.x, c.y], e)}
                     onPointerDown={(e) => {
                       if (e.button !== 0) return;
@@ -375,10 +378,10 @@ export function PlanDrawing({
           floor.reduce((a, [id]) => a + (geometry.spaces.get(id)?.floorArea ?? 0), 0),
           0,
         )}{" "}
-        m² · lines every {figure(step, step < 1 ? 2 : 0)} m
+        {units.unit("m²")} · lines every {units.words(step, "m", step < 1 ? 2 : 0)}
       </text>
       <text x="12" y={height - 10} fontSize="11.5" fill="var(--chakra-colors-ink2)">
-        {pointer ? `${figure(pointer.point[0], 2)}  ${figure(pointer.point[1], 2)} m${pointer.caught ? ` · ${pointer.caught}` : ""}` : ""}
+        {pointer ? `${units.text(pointer.point[0], "m", 2)}  ${units.words(pointer.point[1], "m", 2)}${pointer.caught ? ` · ${pointer.caught}` : ""}` : ""}
       </text>
     </svg>
   );
@@ -386,6 +389,7 @@ export function PlanDrawing({
 
 /** Length of every edge of the selected space, outside it. */
 function EdgeLengths({ ring, at }: { ring: readonly Point[]; at: (x: number, y: number) => [number, number] }): ReactNode {
+  const units = useUnits();
   return ring.map((p, i) => {
     const q = ring[(i + 1) % ring.length];
     const l = Math.hypot(q[0] - p[0], q[1] - p[1]);
@@ -410,7 +414,7 @@ function EdgeLengths({ ring, at }: { ring: readonly Point[]; at: (x: number, y: 
         paintOrder="stroke"
         pointerEvents="none"
       >
-        {figure(l, 2)}
+        {units.text(l, "m", 2)}
       </text>
     );
   });
@@ -428,14 +432,15 @@ function Draft({
   tool: Tool;
   at: (x: number, y: number) => [number, number];
 }) {
+  const units = useUnits();
   const p = pointer?.point;
   const last = points[points.length - 1];
   const corners: readonly Point[] = tool === "rectangle" && last && p ? [last, [p[0], last[1]], p, [last[0], p[1]], last] : p && last ? [...points, p] : points;
   const label =
     tool === "rectangle" && last && p
-      ? `${figure(Math.abs(p[0] - last[0]), 2)} × ${figure(Math.abs(p[1] - last[1]), 2)} m`
+      ? `${units.text(Math.abs(p[0] - last[0]), "m", 2)} × ${units.words(Math.abs(p[1] - last[1]), "m", 2)}`
       : last && p
-        ? `${figure(Math.hypot(p[0] - last[0], p[1] - last[1]), 2)} m, ${figure((Math.atan2(p[1] - last[1], p[0] - last[0]) * 180) / Math.PI, 0)}°`
+        ? `${units.words(Math.hypot(p[0] - last[0], p[1] - last[1]), "m", 2)}, ${figure((Math.atan2(p[1] - last[1], p[0] - last[0]) * 180) / Math.PI, 0)}°`
         : null;
   return (
     <g pointerEvents="none">

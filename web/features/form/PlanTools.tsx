@@ -1,8 +1,10 @@
 "use client";
+import { Toggle } from "../../ui/Toggle.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { mergeSpaces, offsetSpace, perimeterOf, removeSpaces, setEdgeLength, type Orientation, type PlanEdit, type Project } from "@arroyo/core";
-import { Act, NumberInput } from "../../ui/fields.tsx";
+import { Act, NumberInput, Quantity } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm, type Tool } from "./formStore.ts";
 
@@ -13,29 +15,6 @@ const names: readonly { readonly tool: Tool; readonly name: string; readonly key
   { tool: "split", name: "Split", key: "S" },
 ];
 const sides: readonly Orientation[] = ["south", "east", "north", "west"];
-
-/** A quiet choice that stays on. */
-export function Toggle({ on, children, onClick, title }: { on: boolean; children: React.ReactNode; onClick: () => void; title?: string }) {
-  return (
-    <chakra.button
-      type="button"
-      aria-pressed={on}
-      title={title}
-      px="2"
-      h="24px"
-      borderRadius="small"
-      fontSize="12.5px"
-      cursor="pointer"
-      background={on ? "wash" : "transparent"}
-      color={on ? "water" : "ink"}
-      fontWeight={on ? "600" : "400"}
-      _hover={{ background: "wash" }}
-      onClick={onClick}
-    >
-      {children}
-    </chakra.button>
-  );
-}
 
 /** What can be done on the plan, the typed entry, and what was refused. */
 export function PlanTools({
@@ -63,6 +42,7 @@ export function PlanTools({
   onArc: (a: { on: boolean; bulge: number; facets: number }) => void;
   onTool: () => void;
 }) {
+  const units = useUnits();
   const { tool } = useForm();
   const set = useForm((s) => s.set);
   const selection = useStore((s) => s.selection);
@@ -88,7 +68,7 @@ export function PlanTools({
           : tool === "scale"
             ? points < 2
               ? "Click two points of the image whose distance you know."
-              : "Type their distance in m."
+              : `Type their distance in ${units.unit("m")}, or with a unit.`
             : null;
   const number = (label: string, value: number, onCommit: (v: number) => void, digits = 1) => (
     <NumberInput
@@ -207,7 +187,18 @@ export function PlanTools({
           {panel === "offset" && spaces.length === 1 && tool === "select" && (
             <>
               <Text>Inward by</Text>
-              {number("Offset", distance, setDistance, 2)} m (below 0: outward)
+              <Quantity
+                label="Offset"
+                value={distance}
+                unit="m"
+                digits={2}
+                width="44px"
+                onCommit={(v) => {
+                  setDistance(v);
+                  return null;
+                }}
+              />{" "}
+              (below 0: outward)
               <Act onClick={() => onEdit(offsetSpace(project, spaces[0], distance)) && setPanel(null)}>Offset the walls</Act>
             </>
           )}
@@ -234,9 +225,10 @@ function WallLength({ project, host, onEdit }: { project: Project; host: string;
   return (
     <Flex align="center" gap="1.5">
       Wall of {project.spaces[space].name}, length
-      <NumberInput
+      <Quantity
         label="Wall length"
         value={Math.hypot(q.x - p.x, q.y - p.y)}
+        unit="m"
         digits={2}
         width="60px"
         onCommit={(v) => {
@@ -246,13 +238,14 @@ function WallLength({ project, host, onEdit }: { project: Project; host: string;
           return null;
         }}
       />
-      m · drag it or use the arrow keys to move it
+      · drag it or use the arrow keys to move it
     </Flex>
   );
 }
 
 /** Fit and grid, in the corner of the drawing. */
 export function PlanCorner({ onFit }: { onFit: () => void }) {
+  const units = useUnits();
   const { grid } = useForm();
   const set = useForm((s) => s.set);
   return (
@@ -271,7 +264,7 @@ export function PlanCorner({ onFit }: { onFit: () => void }) {
       >
         {[0, 0.1, 0.25, 0.5, 1].map((g) => (
           <option key={g} value={g}>
-            {g === 0 ? "no grid" : `grid ${g} m`}
+            {g === 0 ? "no grid" : `grid ${units.words(g, "m", g < 1 ? 2 : 0)}`}
           </option>
         ))}
       </chakra.select>

@@ -1,6 +1,6 @@
 "use client";
 import { removeRoof, setChange, type Project, type Roof } from "@arroyo/core";
-import { Act, firstMessage, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { Act, firstMessage, Row, SelectInput, TextInput, Quantity } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
 
@@ -15,13 +15,13 @@ export function RoofInspector({ id }: { id: string }) {
   const under = Object.values(project.spaces).filter((s) => s.form.kind === "prism" && s.form.roof === id);
   const number = (key: "pitch" | "direction" | "eaves", label: string, unit: string, note?: string) => (
     <Row label={label} note={note}>
-      <NumberInput
+      <Quantity
         label={label}
         value={roof[key]}
+        unit={unit}
         digits={key === "eaves" ? 2 : 0}
-        onCommit={(v) => firstMessage(edit(`${roof.name}, ${label.toLowerCase()} ${v}`, [setChange(project, ["roofs", id, key], v)]))}
+        onCommit={(v) => edit(`${roof.name}, ${label.toLowerCase()} ${Number(v.toPrecision(6))}`, [setChange(project, ["roofs", id, key], v)])}
       />
-      <Unit>{unit}</Unit>
     </Row>
   );
   return (

@@ -1,7 +1,7 @@
 "use client";
 import { Flex, Text } from "@chakra-ui/react";
 import { checkProject, setChange, type Change, type Project } from "@arroyo/core";
-import { Act, firstMessage, Head, NumberInput, Row, Unit } from "../../ui/fields.tsx";
+import { Act, Head, Row, Quantity } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
 /** Points at which daylight is reckoned in one space, in plan coordinates. */
@@ -27,13 +27,16 @@ export function Sensors({ space }: { space: string }) {
         </Text>
       )}
       {own.map(([id, s]) => {
-        const number = (key: "x" | "y" | "height" | "share", label: string, factor = 1, digits = 2) => (
-          <NumberInput
+        const number = (key: "x" | "y" | "height" | "share", label: string, unit: string, digits: number, bare = false) => (
+          <Quantity
+            bare={bare}
             label={`${label} of ${s.name}`}
             width="46px"
-            value={s[key] * factor}
+            value={s[key]}
+            unit={key === "share" ? "1" : "m"}
+            shown={unit}
             digits={digits}
-            onCommit={(v) => firstMessage(edit(`${s.name}: ${label} ${v}`, [setChange(project, ["sensors", id, key], v / factor)]))}
+            onCommit={(v) => edit(`${s.name}: ${label}`, [setChange(project, ["sensors", id, key], v)])}
           />
         );
         return (
@@ -42,14 +45,13 @@ export function Sensors({ space }: { space: string }) {
             label={s.name}
             note={
               <Flex as="span" gap="1" justify="flex-end" align="center">
-                {number("share", "controlled share", 100, 0)} % of lighting, {number("height", "height", 1, 1)} m up{" "}
+                {number("share", "controlled share", "%", 0, true)} % of lighting, {number("height", "height", "m", 1)} up{" "}
                 <Act onClick={() => edit(`Remove ${s.name}`, [{ op: "remove", path: ["sensors", id], old: s }])}>remove</Act>
               </Flex>
             }
           >
-            {number("x", "x", 1, 1)}
-            {number("y", "y", 1, 1)}
-            <Unit>m</Unit>
+            {number("x", "x", "m", 1, true)}
+            {number("y", "y", "m", 1)}
           </Row>
         );
       })}

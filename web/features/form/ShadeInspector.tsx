@@ -1,6 +1,6 @@
 "use client";
-import { setChange, type Project } from "@arroyo/core";
-import { Act, firstMessage, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { setChange, type Project, type Problem } from "@arroyo/core";
+import { Act, Row, SelectInput, TextInput, Quantity, firstMessage } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
 import { LetsThrough } from "./LetsThrough.tsx";
@@ -14,12 +14,10 @@ export function ShadeInspector({ id }: { id: string }) {
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
   const s = project.shades[id];
-  const put = (key: string, label: string, value: unknown): string | null =>
-    firstMessage(edit(`${s.name}: ${label}`, [setChange(project, ["shades", id, key], value)]));
+  const put = (key: string, label: string, value: unknown): readonly Problem[] => edit(`${s.name}: ${label}`, [setChange(project, ["shades", id, key], value)]);
   const number = (key: string, label: string, value: number, unit = "m", digits = 2) => (
     <Row key={key} label={label}>
-      <NumberInput label={label} value={value} digits={digits} onCommit={(v) => put(key, `${label} ${v}`, v)} />
-      <Unit>{unit}</Unit>
+      <Quantity label={label} value={value} unit={unit} digits={digits} onCommit={(v) => put(key, `${label} ${Number(v.toPrecision(6))}`, v)} />
     </Row>
   );
   const of =
@@ -35,7 +33,7 @@ export function ShadeInspector({ id }: { id: string }) {
   return (
     <Inspector title={s.name} about={`${kindName[s.kind]} · ${of ?? ""}`}>
       <Row label="Name">
-        <TextInput label="Shading name" value={s.name} onCommit={(v) => put("name", `name ${v}`, v)} />
+        <TextInput label="Shading name" value={s.name} onCommit={(v) => firstMessage(put("name", `name ${v}`, v))} />
       </Row>
       {s.kind === "overhang" && [number("depth", "Depth", s.depth), number("gap", "Above the head", s.gap), number("extension", "Past each side", s.extension)]}
       {s.kind === "fins" && (
@@ -52,7 +50,7 @@ export function ShadeInspector({ id }: { id: string }) {
         </>
       )}
       {s.kind === "louvres" && [
-        number("count", "Blades", s.count, "", 0),
+        number("count", "Blades", s.count, "1", 0),
         number("depth", "Width of a blade", s.depth),
         number("gap", "From the wall", s.gap),
         number("angle", "Slope down to outside", s.angle, "°", 0),
@@ -67,10 +65,12 @@ export function ShadeInspector({ id }: { id: string }) {
         s.ring.map((c, i) => (
           <Row key={i} label={`Corner ${i + 1}`} note="x, y in plan, level">
             {([0, 1, 2] as const).map((k) => (
-              <NumberInput
+              <Quantity
                 key={k}
+                bare={k < 2}
                 label={`Corner ${i + 1} ${"xyz"[k]}`}
                 value={c[k]}
+                unit="m"
                 digits={2}
                 width="52px"
                 onCommit={(v) =>
@@ -82,7 +82,6 @@ export function ShadeInspector({ id }: { id: string }) {
                 }
               />
             ))}
-            <Unit>m</Unit>
           </Row>
         ))}
       <LetsThrough id={id} />

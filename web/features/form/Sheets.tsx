@@ -7,8 +7,9 @@ import type { Change, Project } from "@arroyo/core";
 import { Act, firstMessage } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { saveCsv } from "../../ui/saveCsv.ts";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
-import { Toggle } from "./PlanTools.tsx";
+import { Toggle } from "../../ui/Toggle.tsx";
 import { sheetNames, sheetOf, type Column, type Row, type SheetName } from "./sheetData.ts";
 
 interface Cell {
@@ -28,6 +29,7 @@ const plain = (c: Column, r: Row): string => {
 
 /** Spaces, faces, openings and shading as sheets: sorted, filtered, edited many at once, pasted to and from a spreadsheet. */
 export function Sheets({ project }: { project: Project }) {
+  const units = useUnits();
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
   const selection = useStore((s) => s.selection);
@@ -40,7 +42,7 @@ export function Sheets({ project }: { project: Project }) {
   const [said, setSaid] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const body = useRef<HTMLTableElement>(null);
-  const data = useMemo(() => sheetOf(project, sheet), [project, sheet]);
+  const data = useMemo(() => sheetOf(project, sheet, units), [project, sheet, units]);
   const columns = useMemo(
     (): ColumnDef<Row>[] =>
       data.columns.map((c) => ({

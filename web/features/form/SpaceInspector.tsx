@@ -14,10 +14,10 @@ import {
   type Project,
   type SpaceField,
 } from "@arroyo/core";
-import { Act, firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
-import { figure } from "../../ui/format.ts";
+import { Act, firstMessage, Head, OriginMark, Row, SelectInput, TextInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { InputRow } from "../../ui/InputRow.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { contactName } from "./names.ts";
@@ -27,6 +27,7 @@ const HIDDEN: readonly SpaceField[] = ["peopleRadiantShare", "lightingRadiantSha
 
 /** One space or several: what it is, its height, its inputs, its faces. */
 export function SpaceInspector({ ids }: { ids: readonly string[] }) {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
@@ -73,8 +74,8 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
       </Row>
       <ZoneRow ids={ids} />
       <Row label="Floor area" note="from the outline">
-        <b>{figure(area)}</b>
-        <Unit>m²</Unit>
+        <b>{units.text(area, "m²", 1)}</b>
+        <Unit>{units.unit("m²")}</Unit>
       </Row>
       {one && g && <Levels id={ids[0]} high={g.high - g.low} />}
       {groups.map((group) => (
@@ -112,8 +113,8 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
                 }
               >
                 <OriginMark origin={assembly.origin} />
-                {figure(f.area)}
-                <Unit>m²</Unit>
+                {units.text(f.area, "m²", 1)}
+                <Unit>{units.unit("m²")}</Unit>
               </Row>
             );
           })}
@@ -183,6 +184,7 @@ function ZoneRow({ ids }: { ids: readonly string[] }) {
 
 /** Floor and ceiling of one space against its storey, and the roof it follows. */
 function Levels({ id, high }: { id: string; high: number }) {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const space = project.spaces[id];
@@ -190,8 +192,8 @@ function Levels({ id, high }: { id: string; high: number }) {
   if (form.kind === "faces")
     return (
       <Row label="Height" note={`bounded by ${Object.keys(form.faces).length} free faces`}>
-        <b>{figure(high, 2)}</b>
-        <Unit>m</Unit>
+        <b>{units.text(high, "m", 2)}</b>
+        <Unit>{units.unit("m")}</Unit>
       </Row>
     );
   const at = (key: string): string[] => ["spaces", id, "form", key];
@@ -210,22 +212,32 @@ function Levels({ id, high }: { id: string; high: number }) {
         }
       >
         {form.roof !== undefined ? (
-          <b>{figure(high, 2)}</b>
+          <>
+            <b>{units.text(high, "m", 2)}</b>
+            <Unit>{units.unit("m")}</Unit>
+          </>
         ) : (
-          <NumberInput label="Height" value={high} digits={2} onCommit={(v) => firstMessage(edit(`Height ${v} m`, [setChange(project, at("height"), v)]))} />
+          <Quantity
+            label="Height"
+            value={high}
+            unit="m"
+            digits={2}
+            onCommit={(v) => edit(`Height ${units.words(v, "m", 2)}`, [setChange(project, at("height"), v)])}
+          />
         )}
-        <Unit>m</Unit>
       </Row>
       <Row label="Floor over the storey’s level" note={form.base === undefined ? "at the storey’s level" : undefined}>
-        <NumberInput
+        <Quantity
           label="Floor over the storey’s level"
           value={form.base ?? 0}
+          unit="m"
           digits={2}
           onCommit={(v) =>
-            firstMessage(edit(`Floor at ${v} m`, [v === 0 && form.base !== undefined ? unsetChange(project, at("base")) : setChange(project, at("base"), v)]))
+            edit(`Floor at ${units.words(v, "m", 2)}`, [
+              v === 0 && form.base !== undefined ? unsetChange(project, at("base")) : setChange(project, at("base"), v),
+            ])
           }
         />
-        <Unit>m</Unit>
       </Row>
       <Row label="Storey">
         <SelectInput

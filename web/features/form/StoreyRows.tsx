@@ -3,7 +3,7 @@ import { chakra, Text } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { addRoof, setChange, unsetChange, type Project, type Roof } from "@arroyo/core";
 import { ask } from "../../live/server.ts";
-import { Act, firstMessage, Head, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { Act, firstMessage, Head, NumberInput, Row, SelectInput, TextInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 
@@ -26,13 +26,14 @@ export function StoreyRows({ id }: { id: string }) {
   const [said, setSaid] = useState<string | null>(null);
   const number = (key: "elevation" | "height" | "multiplier", label: string, unit: string, digits = 2) => (
     <Row label={label}>
-      <NumberInput
+      <Quantity
         label={key === "multiplier" ? "Storey multiplier" : key}
         value={level[key]}
+        unit={key === "multiplier" ? "1" : "m"}
         digits={digits}
-        onCommit={(v) => firstMessage(edit(`${level.name}, ${label.toLowerCase()} ${v}`, [setChange(project, ["storeys", id, key], v)]))}
+        onCommit={(v) => edit(`${level.name}, ${label.toLowerCase()} ${Number(v.toPrecision(6))}`, [setChange(project, ["storeys", id, key], v)])}
       />
-      <Unit>{unit}</Unit>
+      {key === "multiplier" && <Unit>{unit}</Unit>}
     </Row>
   );
   const own = Object.entries(project.roofs).filter(([, r]) => r.storey === id);
@@ -149,21 +150,21 @@ function UnderlayRows({ id }: { id: string }) {
       setSaid(`${chosen.name} cannot be read as an image.`);
     }
   };
-  const number = (key: "x" | "y" | "width" | "angle" | "opacity", label: string, unit: string, factor = 1, digits = 2) =>
+  const number = (key: "x" | "y" | "width" | "angle" | "opacity", label: string, unit: string, shown = unit, digits = 2) =>
     u && (
       <Row label={label}>
-        <NumberInput
+        <Quantity
           label={`Image ${label}`}
-          value={u[key] * factor}
+          value={u[key]}
+          unit={unit}
+          shown={shown}
           digits={digits}
-          onCommit={(v) => {
-            const k = v / factor;
+          onCommit={(k) => {
             const changes = [setChange(project, [...path, key], k)];
             if (key === "width" && k > 0) changes.push(setChange(project, [...path, "height"], (u.height * k) / u.width));
-            return firstMessage(edit(`Image ${label} ${v}`, changes));
+            return edit(`Image ${label} ${Number(k.toPrecision(6))}`, changes);
           }}
         />
-        <Unit>{unit}</Unit>
       </Row>
     );
   return (
@@ -182,8 +183,8 @@ function UnderlayRows({ id }: { id: string }) {
           {number("x", "left edge", "m")}
           {number("y", "lower edge", "m")}
           {number("width", "width", "m")}
-          {number("angle", "turn", "°", 1, 1)}
-          {number("opacity", "opacity", "%", 100, 0)}
+          {number("angle", "turn", "°", "°", 1)}
+          {number("opacity", "opacity", "1", "%", 0)}
           <Row label={u.name}>
             <Act onClick={() => set({ tool: "scale", view: "plan" })}>scale by two points</Act>
           </Row>

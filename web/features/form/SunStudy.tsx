@@ -7,6 +7,7 @@ import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
+import { useUnits } from "../../ui/units.ts";
 import { fetchWeather, useStore } from "../store.ts";
 import { Building } from "./Building.tsx";
 import { hostName } from "./names.ts";
@@ -25,6 +26,7 @@ const quantities = { total: "kWh/m²", hours: "hours of sun" } as const;
 
 /** Sun on every outdoor face over a period, in the building and in a table; needs the form and the weather alone. */
 export function SunStudy({ project, storey }: { project: Project; storey: string }) {
+  const units = useUnits();
   const [chosen, setChosen] = useState("year");
   const [quantity, setQuantity] = useState<keyof typeof quantities>("total");
   const [state, setState] = useState<{ key: string; rows: readonly FaceSun[] | null; share: number; message: string | null; seconds: number | null }>({
@@ -99,7 +101,7 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
             />
             <Flex justify="space-between">
               <span>0</span>
-              <span>{figure(most, most < 20 ? 1 : 0)}</span>
+              <span>{quantity === "hours" ? figure(most, 0) : units.text(most, "kWh/m²", most < 20 ? 1 : 0)}</span>
             </Flex>
           </Box>
         )}
@@ -161,11 +163,11 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
           label="Sun by face"
           head={[
             { text: "Face", left: true },
-            { text: "Area", unit: "m²" },
+            { text: "Area", unit: units.unit("m²") },
             { text: "Sun", unit: "h" },
-            { text: "Beam", unit: "kWh/m²" },
-            { text: "Diffuse", unit: "kWh/m²" },
-            { text: "Total", unit: "kWh/m²" },
+            { text: "Beam", unit: units.unit("kWh/m²") },
+            { text: "Diffuse", unit: units.unit("kWh/m²") },
+            { text: "Total", unit: units.unit("kWh/m²") },
           ]}
           rows={rows
             .filter((r) => project.spaces[r.space])
@@ -173,11 +175,11 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
               key: r.key,
               cells: [
                 hostName(project, r.host),
-                figure(r.area),
+                units.text(r.area, "m²", 1),
                 figure(r.hours, 0),
-                figure(r.beam, most < 20 ? 2 : 0),
-                figure(r.diffuse, most < 20 ? 2 : 0),
-                figure(r.total, most < 20 ? 2 : 0),
+                units.text(r.beam, "kWh/m²", most < 20 ? 2 : 0),
+                units.text(r.diffuse, "kWh/m²", most < 20 ? 2 : 0),
+                units.text(r.total, "kWh/m²", most < 20 ? 2 : 0),
               ],
               onClick: () => select([{ kind: "wall", id: r.host }]),
             }))}

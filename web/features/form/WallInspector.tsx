@@ -4,12 +4,14 @@ import { checkProject, faceAssembly, freeId, type Change, type Project } from "@
 import { Act, firstMessage, Head, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Inspector } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { contactName, hostName } from "./names.ts";
 
 /** One side of a space: what it touches, what it is made of, what is in and on it. */
 export function WallInspector({ host }: { host: string }) {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
@@ -56,7 +58,11 @@ export function WallInspector({ host }: { host: string }) {
       about={
         faces.length === 0
           ? "this side has no face; see the problems"
-          : `${figure(faces.reduce((s, f) => s + f.area, 0))} m² in ${faces.length} part${faces.length > 1 ? "s" : ""}`
+          : `${units.words(
+              faces.reduce((s, f) => s + f.area, 0),
+              "m²",
+              1,
+            )} in ${faces.length} part${faces.length > 1 ? "s" : ""}`
       }
     >
       {faces.map((f) => (
@@ -65,8 +71,8 @@ export function WallInspector({ host }: { host: string }) {
           label={contactName(project, f)}
           note={f.kind === "wall" ? `faces ${figure(f.azimuth, 0)}°` : f.tilt > 0 && f.tilt < 180 ? `${figure(f.tilt, 0)}° from level` : undefined}
         >
-          {figure(f.area)}
-          <Unit>m²</Unit>
+          {units.text(f.area, "m²", 1)}
+          <Unit>{units.unit("m²")}</Unit>
         </Row>
       ))}
       <Row label="Where it touches no space" note="what is behind it; set by hand it shows with a dashed edge">
@@ -101,8 +107,8 @@ export function WallInspector({ host }: { host: string }) {
           <Head>Openings</Head>
           {here.map((o) => (
             <Row key={o.key} label={o.name}>
-              {figure(o.area)}
-              <Unit>m²</Unit>
+              {units.text(o.area, "m²", 1)}
+              <Unit>{units.unit("m²")}</Unit>
               <Act onClick={() => select([{ kind: "opening", id: o.record }])}>open</Act>
             </Row>
           ))}

@@ -1,4 +1,16 @@
-import { checkProject, faceAssembly, openingConstruction, orientationOf, setChange, unsetChange, type Change, type Project } from "@arroyo/core";
+import {
+  checkProject,
+  faceAssembly,
+  openingConstruction,
+  orientationOf,
+  overrideChanges,
+  readQuantity,
+  setChange,
+  unsetChange,
+  type Change,
+  type Project,
+} from "@arroyo/core";
+import { unitsIn, type Units } from "../../ui/units.ts";
 import type { Selection } from "../store.ts";
 import { contactName, hostName } from "./names.ts";
 
@@ -95,8 +107,35 @@ function named(
   };
 }
 
-/** Rows and columns of one sheet. */
-export function sheetOf(project: Project, sheet: SheetName): SheetData {
+/** Rows and columns of one sheet in the units in view; a cell takes any unit of its dimension. */
+export function sheetOf(project: Project, sheet: SheetName, units: Units = unitsIn("SI")): SheetData {
+  const data = sheetInSi(project, sheet);
+  return { ...data, columns: data.columns.map((c) => inView(c, units)) };
+}
+
+function inView(c: Column, units: Units): Column {
+  const { unit, write } = c;
+  if (!unit) return c;
+  const there = units.unit(unit);
+  return {
+    ...c,
+    unit: there,
+    value: (r) => {
+      const v = c.value(r);
+      return typeof v === "number" ? units.value(v, unit) : v;
+    },
+    ...(write
+      ? {
+          write: (r, text) => {
+            const read = readQuantity(text, unit, there);
+            return read.ok ? write(r, String(read.value)) : read.message;
+          },
+        }
+      : {}),
+  };
+}
+
+function sheetInSi(project: Project, sheet: SheetName): SheetData {
   const { geometry, openings } = checkProject(project);
   if (sheet === "spaces") {
     const at = (r: Row) => project.spaces[r.id];
@@ -184,15 +223,7 @@ export function sheetOf(project: Project, sheet: SheetName): SheetData {
     const byKey = geometry.byKey;
     const of = (r: Row) => byKey.get(r.id) as NonNullable<ReturnType<typeof byKey.get>>;
     const override = (host: string) => Object.entries(project.faceOverrides).find(([, o]) => o.host === host);
-    const put = (host: string, assembly: string | null): Change[] => {
-      const now = override(host);
-      if (now) {
-        if (assembly === null && !now[1].contact) return [{ op: "remove", path: ["faceOverrides", now[0]], old: now[1] }];
-        return [setChange(project, ["faceOverrides", now[0], "assembly"], assembly)];
-      }
-      if (assembly === null) return [];
-      return [{ op: "insert", path: ["faceOverrides", host.replace(/[^A-Za-z0-9_-]/g, "_").slice(0, 60)], value: { host, assembly } }];
-    };
+    const put = (host: string, assembly: string | null): Change[] => overrideChanges(project, [host], assembly);
     return {
       rows: geometry.faces.map((f) => ({ id: f.key, select: { kind: "wall", id: f.host } })),
       columns: [

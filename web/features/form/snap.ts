@@ -65,29 +65,31 @@ const value = (s: string): number => Number(s.replace("−", "-").replace(",", "
 /**
  * Reads a typed place: "x y" as a place in plan, "@x y" from the last point, "length<angle" with the angle
  * counter-clockwise from the right of the plan, or a length alone toward the pointer. Null when it is none of these.
+ * @param metres length of a typed unit, m
  */
-export function readPlace(text: string, last: Point | null, toward: Point | null): Point | null {
+export function readPlace(text: string, last: Point | null, toward: Point | null, metres = 1): Point | null {
+  const length = (t: string): number => value(t) * metres;
   const t = text.trim();
   const two = new RegExp(`^(@?)\\s*(${NUMBER})(?:\\s*;\\s*|\\s+)(${NUMBER})$`).exec(t);
   if (two) {
     const from = two[1] === "@" && last ? last : ([0, 0] as Point);
-    return [round(from[0] + value(two[2])), round(from[1] + value(two[3]))];
+    return [round(from[0] + length(two[2])), round(from[1] + length(two[3]))];
   }
   const polar = new RegExp(`^(${NUMBER})\\s*<\\s*(${NUMBER})$`).exec(t);
   if (polar && last) {
     const a = (value(polar[2]) * Math.PI) / 180;
-    return [round(last[0] + value(polar[1]) * Math.cos(a)), round(last[1] + value(polar[1]) * Math.sin(a))];
+    return [round(last[0] + length(polar[1]) * Math.cos(a)), round(last[1] + length(polar[1]) * Math.sin(a))];
   }
   if (new RegExp(`^${NUMBER}$`).test(t) && last && toward) {
     const l = Math.hypot(toward[0] - last[0], toward[1] - last[1]);
     if (l === 0) return null;
-    return [round(last[0] + (value(t) * (toward[0] - last[0])) / l), round(last[1] + (value(t) * (toward[1] - last[1])) / l)];
+    return [round(last[0] + (length(t) * (toward[0] - last[0])) / l), round(last[1] + (length(t) * (toward[1] - last[1])) / l)];
   }
   return null;
 }
 
-/** Reads two sizes, "8 5". */
-export function readSize(text: string): Point | null {
+/** Reads two sizes, "8 5". @param metres length of a typed unit, m */
+export function readSize(text: string, metres = 1): Point | null {
   const m = new RegExp(`^(${NUMBER})(?:\\s*;\\s*|\\s*[x×]\\s*|\\s+)(${NUMBER})$`).exec(text.trim());
-  return m ? [value(m[1]), value(m[2])] : null;
+  return m ? [value(m[1]) * metres, value(m[2]) * metres] : null;
 }

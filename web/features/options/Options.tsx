@@ -6,10 +6,11 @@ import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, roundAxis, stackEnds, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act } from "../../ui/fields.tsx";
-import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
+import { figure, stampText, unitOf } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
+import { useUnits } from "../../ui/units.ts";
 import { newOption, useStore } from "../store.ts";
 import { useVariants, type Variant } from "./useVariants.ts";
 
@@ -28,6 +29,7 @@ const figures: readonly { readonly label: string; readonly unit: string; readonl
 
 /** The base and its options side by side: what differs going in, what differs coming out, and the steps between. */
 export function Options() {
+  const units = useUnits();
   const document = useStore((s) => s.document) as Project;
   const option = useStore((s) => s.option);
   const look = useStore((s) => s.look);
@@ -37,7 +39,12 @@ export function Options() {
       <Side label="Options" width="220px">
         <SideHead>In order</SideHead>
         {variants.map((v) => (
-          <SideItem key={v.id ?? "base"} active={v.id === option} value={v.blocked ? "—" : figure(summaryOf(v)?.energy.intensity)} onClick={() => look(v.id)}>
+          <SideItem
+            key={v.id ?? "base"}
+            active={v.id === option}
+            value={v.blocked ? "—" : units.text(summaryOf(v)?.energy.intensity, "kWh/m²a", 1)}
+            onClick={() => look(v.id)}
+          >
             {v.name}
           </SideItem>
         ))}
@@ -89,6 +96,7 @@ function Compare({
   summaryOf: (v: Variant) => Summary | null;
   busy: number;
 }) {
+  const units = useUnits();
   const base = summaryOf(variants[0]);
   return (
     <Flex direction="column" gap="4">
@@ -110,7 +118,7 @@ function Compare({
                 <Text key="l">
                   {f.label[0].toUpperCase() + f.label.slice(1)}{" "}
                   <Text as="span" color="ink2" fontSize="11px">
-                    {unitOf(f.label === "Cost" ? `${document.prices.currency}/a` : f.unit, summaryOf(variants[0]))}
+                    {units.unit(unitOf(f.label === "Cost" ? `${document.prices.currency}/a` : f.unit, summaryOf(variants[0])))}
                   </Text>
                 </Text>,
                 ...variants.map((v, i) => {
@@ -121,11 +129,11 @@ function Compare({
                     <Text key={v.id ?? "base"} as="span">
                       {i > 0 && now !== null && was !== null && Math.abs(now - was) >= 0.5 * 10 ** -f.digits && (
                         <Text as="span" fontSize="11px" color={now > was ? "clay" : "water"} mr="1.5">
-                          {difference(now - was, f.digits)}
+                          {units.difference(now - was, f.unit, f.digits)}
                         </Text>
                       )}
                       <Text as="span" data-testid={f.label === "Site energy" ? `intensity-${v.id ?? "base"}` : undefined}>
-                        {v.blocked ? "—" : figure(now, f.digits)}
+                        {v.blocked ? "—" : units.text(now, f.unit, f.digits)}
                       </Text>
                     </Text>
                   );
@@ -147,11 +155,12 @@ function Compare({
 
 /** What each option changes, in words; values of the base where an option leaves them. */
 function Inputs({ document, variants }: { document: Project; variants: readonly Variant[] }) {
+  const units = useUnits();
   const rows = new Map<string, { thing: string; from: string; to: Map<string, string> }>();
   for (const v of variants) {
     if (v.id === null) continue;
     for (const c of document.options[v.id].changes) {
-      const words = describeChange(v.project, c);
+      const words = describeChange(v.project, c, units.system);
       const key = c.path.join("/");
       const row = rows.get(key) ?? { thing: words.thing, from: words.from, to: new Map<string, string>() };
       row.to.set(v.id, words.to);
@@ -192,19 +201,28 @@ function Inputs({ document, variants }: { document: Project; variants: readonly 
 
 /** Base and options in order as steps by end use. */
 function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summaryOf: (v: Variant) => Summary | null }) {
+  const units = useUnits();
   const [hidden, toggle] = useHidden();
   const rows = variants.flatMap((v, i) => {
     const s = summaryOf(v);
     if (!s || v.blocked) return [];
     const before = i > 0 ? summaryOf(variants[i - 1]) : null;
-    const step = before && before.energy.intensity !== null && s.energy.intensity !== null ? difference(s.energy.intensity - before.energy.intensity) : "";
-    return [{ name: step ? `${v.name} (${step})` : v.name, ...Object.fromEntries(endUses.map((u) => [u, perArea(s, u)])) } as Record<string, number | string>];
+    const step =
+      before && before.energy.intensity !== null && s.energy.intensity !== null
+        ? units.difference(s.energy.intensity - before.energy.intensity, "kWh/m²a", 1)
+        : "";
+    return [
+      { name: step ? `${v.name} (${step})` : v.name, ...Object.fromEntries(endUses.map((u) => [u, units.value(perArea(s, u), "kWh/m²a")])) } as Record<
+        string,
+        number | string
+      >,
+    ];
   });
   const csv = (): string => [["step", ...endUses].join(","), ...rows.map((r) => [r.name, ...endUses.map((u) => r[u])].join(","))].join("\n");
   return (
     <ChartFrame
       title="Staircase"
-      unit="kWh/m²a by end use, in order; in brackets the step from the one before"
+      unit={`${units.unit("kWh/m²a")} by end use, in order; in brackets the step from the one before`}
       legend={endUses.map((u) => ({ key: u, label: u, colour: endUseColour[u], hatched: u === "heating" }))}
       hidden={hidden}
       onToggle={toggle}
@@ -225,7 +243,7 @@ function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summ
             {...axisStyle}
           />
           <Tooltip
-            formatter={(v, name) => [`${figure(Number(v), 1)} kWh/m²a`, String(name)]}
+            formatter={(v, name) => [`${figure(Number(v), 1)} ${units.unit("kWh/m²a")}`, String(name)]}
             contentStyle={tooltipStyle}
             itemStyle={{ color: "var(--chakra-colors-ink)", padding: 0 }}
             cursor={{ fill: "var(--chakra-colors-wash)" }}
@@ -243,6 +261,7 @@ function Staircase({ variants, summaryOf }: { variants: readonly Variant[]; summ
 
 /** The changes of the option in view: move one to the base, take it out, adopt them all. */
 function Changes({ document, option }: { document: Project; option: string | null }) {
+  const units = useUnits();
   const edit = useStore((s) => s.edit);
   const look = useStore((s) => s.look);
   if (option === null || !Object.hasOwn(document.options, option))
@@ -271,7 +290,7 @@ function Changes({ document, option }: { document: Project; option: string | nul
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
       />
       {o.changes.map((c, i) => {
-        const words = describeChange(project, c);
+        const words = describeChange(project, c, units.system);
         const old = stale.find((s) => s.change === c);
         const fits = !old && applyChange(document, c).ok;
         return (

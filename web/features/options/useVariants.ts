@@ -25,11 +25,13 @@ export function variantsOf(document: Project): Variant[] {
   });
 }
 
-/** 15-minute years of all variants, computed one after the other in a worker of their own. */
-export function useVariants(document: Project): { variants: readonly Variant[]; summaryOf(v: Variant): Summary | null; busy: number } {
-  const variants = useMemo(() => variantsOf(document), [document]);
+/** 15-minute years of documents, computed one after the other in a worker of their own. */
+export function useYears(asked: readonly { readonly project: Project; readonly key: string; readonly blocked: string | null }[]): {
+  summaryOf(key: string): Summary | null;
+  busy: number;
+} {
   const [, setDone] = useState(0);
-  const missing = variants.filter((v) => v.blocked === null && !known.has(v.key));
+  const missing = asked.filter((v) => v.blocked === null && !known.has(v.key));
   const next = missing[0];
   useEffect(() => {
     if (!next) return;
@@ -48,5 +50,12 @@ export function useVariants(document: Project): { variants: readonly Variant[]; 
     // one worker a content, whatever object carries it
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [next?.key]);
-  return { variants, summaryOf: (v) => known.get(v.key) ?? null, busy: missing.length };
+  return { summaryOf: (key) => known.get(key) ?? null, busy: missing.length };
+}
+
+/** Years of the base and of every option. @see useYears */
+export function useVariants(document: Project): { variants: readonly Variant[]; summaryOf(v: Variant): Summary | null; busy: number } {
+  const variants = useMemo(() => variantsOf(document), [document]);
+  const { summaryOf, busy } = useYears(variants);
+  return { variants, summaryOf: (v) => summaryOf(v.key), busy };
 }

@@ -1,6 +1,6 @@
 "use client";
-import { setChange, type Project } from "@arroyo/core";
-import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { setChange, type Problem, type Project } from "@arroyo/core";
+import { Act, Head, Quantity, Row, SelectInput } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
 /** A crawl space and edge insulation to begin from: typical, unverified. */
@@ -12,19 +12,25 @@ export function GroundRows() {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const { ground } = project.site;
-  const set = (words: string, key: readonly string[], value: unknown, times = 1): string | null =>
-    firstMessage(edit(`Ground: ${words}`, [setChange(project, ["site", "ground", ...key], value)]), times);
-  const number = (label: string, key: readonly string[], value: number, unit: string, digits: number, factor = 1) => (
+  const set = (words: string, key: readonly string[], value: unknown): readonly Problem[] =>
+    edit(`Ground: ${words}`, [setChange(project, ["site", "ground", ...key], value)]);
+  const number = (label: string, key: readonly string[], value: number, unit: string, digits: number, shown = unit) => (
     <Row key={label} label={label}>
-      <NumberInput label={`Ground: ${label}`} value={value * factor} digits={digits} onCommit={(v) => set(`${label} ${v}`, key, v / factor, factor)} />
-      <Unit>{unit}</Unit>
+      <Quantity
+        label={`Ground: ${label}`}
+        value={value}
+        unit={unit}
+        shown={shown}
+        digits={digits}
+        onCommit={(v) => set(`${label} ${Number(v.toPrecision(4))}`, key, v)}
+      />
     </Row>
   );
   return (
     <>
       <Head>Ground</Head>
       {number("Conductivity", ["conductivity"], ground.conductivity, "W/m·K", 2)}
-      {number("Heat capacity", ["heatCapacity"], ground.heatCapacity, "MJ/m³K", 2, 1e-6)}
+      {number("Heat capacity", ["heatCapacity"], ground.heatCapacity, "J/m³K", 2, "MJ/m³K")}
       <Row label="Temperature" title="By ISO 13370 from soil, perimeter and insulation, or typed for each month">
         <SelectInput
           label="Ground temperature"
@@ -39,19 +45,21 @@ export function GroundRows() {
       </Row>
       {ground.temperature ? (
         <Row label="January, July" title="The months between follow a cosine">
-          <NumberInput
+          <Quantity
+            bare
             label="Ground temperature in January"
             value={ground.temperature[0]}
+            unit="°C"
             digits={1}
             onCommit={(v) => set(`January ${v} °C`, ["temperature"], swing(v, (ground.temperature as number[])[6]))}
           />
-          <NumberInput
+          <Quantity
             label="Ground temperature in July"
             value={ground.temperature[6]}
+            unit="°C"
             digits={1}
             onCommit={(v) => set(`July ${v} °C`, ["temperature"], swing((ground.temperature as number[])[0], v))}
           />
-          <Unit>°C</Unit>
         </Row>
       ) : (
         <>
@@ -71,7 +79,7 @@ export function GroundRows() {
             <>
               {number("Above ground", ["floor", "height"], ground.floor.height, "m", 2)}
               {number("U of its walls", ["floor", "wallU"], ground.floor.wallU, "W/m²K", 2)}
-              {number("Vents", ["floor", "vents"], ground.floor.vents, "cm²/m", 0, 1e4)}
+              {number("Vents", ["floor", "vents"], ground.floor.vents, "m²/m", 0, "cm²/m")}
               {number("On its ground", ["floor", "groundResistance"], ground.floor.groundResistance, "m²K/W", 2)}
             </>
           )}
@@ -93,7 +101,7 @@ export function GroundRows() {
           {ground.floor.kind === "slab" && ground.edge && (
             <>
               {number("Its depth", ["edge", "depth"], ground.edge.depth, "m", 2)}
-              {number("Its thickness", ["edge", "thickness"], ground.edge.thickness, "mm", 0, 1000)}
+              {number("Its thickness", ["edge", "thickness"], ground.edge.thickness, "m", 0, "mm")}
               {number("Its conductivity", ["edge", "conductivity"], ground.edge.conductivity, "W/m·K", 3)}
             </>
           )}

@@ -6,10 +6,11 @@ import { Area, Bar, CartesianGrid, ComposedChart, Line as ChartLine, ResponsiveC
 import { setChange, type Project } from "@arroyo/core";
 import { ask } from "../../live/server.ts";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
-import { Act, firstMessage, Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Act, firstMessage, Head, NumberInput, Quantity, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { digitsFor, figure, monthNames } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { CalendarSettings } from "./CalendarSettings.tsx";
 import { GroundRows } from "./GroundRows.tsx";
@@ -25,11 +26,12 @@ const siteFields = [
   { key: "longitude", label: "Longitude", unit: "°", digits: 2, help: "East positive." },
   { key: "elevation", label: "Elevation", unit: "m", digits: 0, help: "Sets air pressure and density." },
   { key: "timeZone", label: "Time zone", unit: "h", digits: 1, help: "Hours ahead of UTC, standard time." },
-  { key: "planNorth", label: "Top of plan faces", unit: "° from N", digits: 1, help: "True direction of the top of the plan, clockwise from north." },
+  { key: "planNorth", label: "Top of plan from north", unit: "°", digits: 1, help: "True direction of the top of the plan, clockwise from north." },
 ] as const;
 
 /** Site and weather at a glance. */
 export function Place() {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const weather = useStore((s) => s.live.weather);
   const edit = useStore((s) => s.edit);
@@ -58,13 +60,25 @@ export function Place() {
           <Text textStyle="title">{site.name}</Text>
           {siteFields.map((f) => (
             <Row key={f.key} label={f.label} title={f.help}>
-              <NumberInput
-                label={f.label}
-                value={site[f.key]}
-                digits={f.digits}
-                onCommit={(v) => firstMessage(edit(`${f.label} ${v}`, [setChange(project, ["site", f.key], v)]))}
-              />
-              <Unit>{f.unit}</Unit>
+              {f.unit === "h" ? (
+                <>
+                  <NumberInput
+                    label={f.label}
+                    value={site[f.key]}
+                    digits={f.digits}
+                    onCommit={(v) => firstMessage(edit(`${f.label} ${v}`, [setChange(project, ["site", f.key], v)]))}
+                  />
+                  <Unit>{f.unit}</Unit>
+                </>
+              ) : (
+                <Quantity
+                  label={f.label}
+                  value={site[f.key]}
+                  unit={f.unit}
+                  digits={f.digits}
+                  onCommit={(v) => edit(`${f.label} ${Number(v.toPrecision(6))}`, [setChange(project, ["site", f.key], v)])}
+                />
+              )}
             </Row>
           ))}
           <Row label="Terrain" title="Class of the surroundings, for the wind profile">
@@ -107,29 +121,30 @@ export function Place() {
               {weather.year ?? "typical"}, {weather.days} days
             </Row>
             <Row label="Coldest hour">
-              <b>{figure(weather.min)}</b>
-              <Unit>°C</Unit>
+              <b>{units.text(weather.min, "°C", 1)}</b>
+              <Unit>{units.unit("°C")}</Unit>
             </Row>
             <Row label="Warmest hour">
-              <b>{figure(weather.max)}</b>
-              <Unit>°C</Unit>
+              <b>{units.text(weather.max, "°C", 1)}</b>
+              <Unit>{units.unit("°C")}</Unit>
             </Row>
-            <Row label="Heating degree days" note="daily means below 18 °C">
-              <b>{figure(weather.heatingDegreeDays, 0)}</b>
-              <Unit>K·d</Unit>
+            <Row label="Heating degree days" note={`daily means below ${units.words(18, "°C", 0)}`}>
+              <b>{units.text(weather.heatingDegreeDays, "K·d", 0)}</b>
+              <Unit>{units.unit("K·d")}</Unit>
             </Row>
-            <Row label="Cooling degree days" note="daily means above 18 °C">
-              <b>{figure(weather.coolingDegreeDays, 0)}</b>
-              <Unit>K·d</Unit>
+            <Row label="Cooling degree days" note={`daily means above ${units.words(18, "°C", 0)}`}>
+              <b>{units.text(weather.coolingDegreeDays, "K·d", 0)}</b>
+              <Unit>{units.unit("K·d")}</Unit>
             </Row>
             <Row label="Sun on the horizontal">
               <b>
-                {figure(
+                {units.text(
                   weather.monthly.global.reduce((a, b) => a + b, 0),
+                  "kWh/m²a",
                   0,
                 )}
               </b>
-              <Unit>kWh/m²a</Unit>
+              <Unit>{units.unit("kWh/m²a")}</Unit>
             </Row>
           </>
         )}
@@ -141,45 +156,47 @@ export function Place() {
 }
 
 function Bands() {
+  const units = useUnits();
   const [hidden, toggle] = useHidden();
   const weather = useStore((s) => s.live.weather);
   if (!weather) return null;
   const m = weather.monthly;
   const rows = monthNames.map((month, i) => ({
     month,
-    mean: m.meanDryBulb[i],
-    band: [m.minDryBulb[i], m.maxDryBulb[i]],
-    beam: m.global[i] - m.diffuse[i],
-    diffuse: m.diffuse[i],
+    mean: units.value(m.meanDryBulb[i], "°C"),
+    band: [units.value(m.minDryBulb[i], "°C"), units.value(m.maxDryBulb[i], "°C")],
+    beam: units.value(m.global[i] - m.diffuse[i], "kWh/m²"),
+    diffuse: units.value(m.diffuse[i], "kWh/m²"),
     humidity: m.relativeHumidity[i],
-    wind: m.windSpeed[i],
+    wind: units.value(m.windSpeed[i], "m/s"),
   }));
-  const coldest = 10 * Math.floor(Math.min(...m.minDryBulb) / 10);
-  const warmest = 10 * Math.ceil(Math.max(...m.maxDryBulb) / 10);
+  const coldest = 10 * Math.floor(Math.min(...rows.map((r) => r.band[0])) / 10);
+  const warmest = 10 * Math.ceil(Math.max(...rows.map((r) => r.band[1])) / 10);
+  const step = warmest - coldest > 90 ? 20 : 10;
   const csv = (): string =>
     [
-      "month,mean (°C),min (°C),max (°C),global (kWh/m²),diffuse (kWh/m²),wind (m/s),humidity (%)",
-      ...rows.map((r, i) => [r.month, r.mean, ...r.band, m.global[i], r.diffuse, r.wind, r.humidity].join(",")),
+      `month,mean (${units.unit("°C")}),min (${units.unit("°C")}),max (${units.unit("°C")}),global (${units.unit("kWh/m²")}),diffuse (${units.unit("kWh/m²")}),wind (${units.unit("m/s")}),humidity (%)`,
+      ...rows.map((r) => [r.month, r.mean, ...r.band, r.beam + r.diffuse, r.diffuse, r.wind, r.humidity].join(",")),
     ].join("\n");
   const number = (v: unknown): string => (Array.isArray(v) ? v.map((x) => figure(Number(x))).join(" to ") : figure(Number(v)));
   return (
     <Flex direction="column" gap="4">
-      <ChartFrame title="Air temperature" unit="°C by month: mean, and from the coldest to the warmest hour" csv={csv}>
+      <ChartFrame title="Air temperature" unit={`${units.unit("°C")} by month: mean, and from the coldest to the warmest hour`} csv={csv}>
         <ResponsiveContainer width="100%" height={228}>
           <ComposedChart data={rows} margin={{ top: 6, right: 6, left: -18, bottom: 0 }}>
             <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
             <XAxis dataKey="month" padding={{ left: 24, right: 24 }} {...axisStyle} />
             <YAxis
               domain={[coldest, warmest]}
-              ticks={Array.from({ length: (warmest - coldest) / 10 + 1 }, (_, i) => coldest + 10 * i)}
+              ticks={Array.from({ length: Math.floor((warmest - coldest) / step) + 1 }, (_, i) => coldest + step * i)}
               tickFormatter={(v: number) => figure(v, 0)}
               {...axisStyle}
             />
             <Tooltip formatter={number} contentStyle={tooltipStyle} />
-            <Area dataKey="band" name="range °C" type="monotone" stroke="none" fill="var(--chakra-colors-wash)" isAnimationActive={false} />
+            <Area dataKey="band" name={`range ${units.unit("°C")}`} type="monotone" stroke="none" fill="var(--chakra-colors-wash)" isAnimationActive={false} />
             <ChartLine
               dataKey="mean"
-              name="mean °C"
+              name={`mean ${units.unit("°C")}`}
               type="monotone"
               stroke="var(--chakra-colors-water)"
               strokeWidth={2}
@@ -191,7 +208,7 @@ function Bands() {
       </ChartFrame>
       <ChartFrame
         title="Sun on the horizontal"
-        unit="kWh/m² a month, beam over diffuse"
+        unit={`${units.unit("kWh/m²")} a month, beam over diffuse`}
         csv={csv}
         legend={[
           { key: "beam", label: "beam", colour: "#E0B04A" },
@@ -215,7 +232,7 @@ function Bands() {
         <tbody>
           {(
             [
-              ["Wind, m/s", m.windSpeed, 1],
+              [`Wind, ${units.unit("m/s")}`, rows.map((r) => r.wind), 1],
               ["Relative humidity, %", m.relativeHumidity, 0],
             ] as const
           ).map(([label, values, digits]) => (
@@ -238,6 +255,7 @@ function Bands() {
 
 /** The twelve normals a made year stands on, each month typed over. */
 function Normals({ project }: { project: Project }) {
+  const units = useUnits();
   const edit = useStore((s) => s.edit);
   const [quantity, setQuantity] = useState<"dryBulb" | "dailyRange" | "relativeHumidity" | "clearness" | "windSpeed">("dryBulb");
   if (project.weather.kind !== "normals") return null;
@@ -252,11 +270,11 @@ function Normals({ project }: { project: Project }) {
         width="100%"
         value={quantity}
         options={[
-          { value: "dryBulb", label: "Mean temperature, °C" },
-          { value: "dailyRange", label: "Daily range, K" },
+          { value: "dryBulb", label: `Mean temperature, ${units.unit("°C")}` },
+          { value: "dailyRange", label: `Daily range, ${units.unit("K")}` },
           { value: "relativeHumidity", label: "Relative humidity, %" },
           { value: "clearness", label: "Clearness, 1" },
-          { value: "windSpeed", label: "Wind speed, m/s" },
+          { value: "windSpeed", label: `Wind speed, ${units.unit("m/s")}` },
         ]}
         onChange={(v) => setQuantity(v as typeof quantity)}
       />
@@ -266,21 +284,21 @@ function Normals({ project }: { project: Project }) {
             <Text color="ink2" w="26px" fontSize="12px">
               {month}
             </Text>
-            <NumberInput
+            <Quantity
+              bare
               width="50px"
               label={`${month} normal`}
               value={values[i]}
+              unit={{ dryBulb: "°C", dailyRange: "K", relativeHumidity: "%", clearness: "1", windSpeed: "m/s" }[quantity]}
               digits={Math.min(2, digitsFor(values[i]))}
               onCommit={(v) =>
-                firstMessage(
-                  edit(`${month} normal`, [
-                    setChange(
-                      project,
-                      path,
-                      values.map((x, k) => (k === i ? v : x)),
-                    ),
-                  ]),
-                )
+                edit(`${month} normal`, [
+                  setChange(
+                    project,
+                    path,
+                    values.map((x, k) => (k === i ? v : x)),
+                  ),
+                ])
               }
             />
           </Flex>

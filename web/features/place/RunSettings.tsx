@@ -2,7 +2,8 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { DEFAULT_RUN, setChange, type Project, type RunOptions } from "@arroyo/core";
-import { Act, DateInput, firstMessage, NumberInput, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Act, DateInput, firstMessage, NumberInput, Quantity, SelectInput, Unit } from "../../ui/fields.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 
 /** Coefficients to begin typing from, W/m²K: typical, unverified. */
@@ -169,14 +170,14 @@ export function RunSettings() {
         about="An occupied hour counts as unmet when a zone is further than this from its set-point."
         usual={run.unmetTolerance === DEFAULT_RUN.unmetTolerance}
       >
-        <NumberInput
+        <Quantity
           label="Unmet beyond"
           width="44px"
           value={run.unmetTolerance}
+          unit="K"
           digits={1}
-          onCommit={(v) => set("unmetTolerance", v, `unmet beyond ${v} K`)}
+          onCommit={(v) => set("unmetTolerance", v, `unmet beyond ${Number(v.toPrecision(3))} K`)}
         />
-        <Unit>K</Unit>
       </Setting>
       <Setting
         name="Short year"
@@ -219,6 +220,7 @@ export function Setting({ name, about, usual, children }: { name: string; about:
 function Films({ value, side }: { value: RunOptions["insideConvection"] | RunOptions["outsideConvection"]; side: "inside" | "outside" }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
+  const units = useUnits();
   if (value.kind !== "typed") return null;
   const key = side === "inside" ? "insideConvection" : "outsideConvection";
   return (
@@ -228,16 +230,18 @@ function Films({ value, side }: { value: RunOptions["insideConvection"] | RunOpt
         .map(([face, h]) => (
           <Flex key={face} align="center" gap="1">
             <Text color="ink2">{face}</Text>
-            <NumberInput
+            <Quantity
+              bare
               label={`Convection ${side} at ${face}`}
               width="40px"
               value={h}
+              unit="W/m²K"
               digits={1}
-              onCommit={(v) => firstMessage(edit(`Calculation: ${face} ${v} W/m²K`, [setChange(project, ["run", key, face], v)]))}
+              onCommit={(v) => edit(`Calculation: convection at ${face}`, [setChange(project, ["run", key, face], v)])}
             />
           </Flex>
         ))}
-      <Unit>W/m²K</Unit>
+      <Unit>{units.unit("W/m²K")}</Unit>
     </>
   );
 }

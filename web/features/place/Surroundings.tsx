@@ -1,9 +1,10 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { setChange, type Change, type Project, type Surrounding } from "@arroyo/core";
-import { Act, firstMessage, NumberInput, SelectInput } from "../../ui/fields.tsx";
+import { Act, firstMessage, NumberInput, Quantity, SelectInput } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 
 /** Leaves from May to October: typical, unverified. */
@@ -28,6 +29,7 @@ const treeColumns: readonly Column[] = [
 
 /** Neighbouring blocks and trees: all cast shade; leaves let part of the sun through by month. */
 export function Surroundings() {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const all = Object.entries(project.surroundings);
@@ -49,7 +51,7 @@ export function Surroundings() {
           label={kind === "block" ? "Blocks" : "Trees"}
           head={[
             { text: kind === "block" ? "Block" : "Tree", left: true },
-            ...columns.map((c) => ({ text: c.label, unit: c.unit })),
+            ...columns.map((c) => ({ text: c.label, unit: units.unit(c.unit) })),
             ...(kind === "tree" ? [{ text: "Lets through" }, { text: "Jan / Jul", unit: "%" }] : []),
             { text: "" },
           ]}
@@ -58,13 +60,15 @@ export function Surroundings() {
             cells: [
               s.name,
               ...columns.map((c) => (
-                <NumberInput
+                <Quantity
                   key={c.key}
+                  bare
                   label={`${c.label} of ${s.name}`}
                   width="56px"
                   value={s[c.key as keyof Surrounding] as unknown as number}
+                  unit={c.unit}
                   digits={1}
-                  onCommit={(v) => firstMessage(edit(`${s.name}: ${c.label} ${v}`, [setChange(project, ["surroundings", id, c.key], v)]))}
+                  onCommit={(v) => edit(`${s.name}: ${c.label} ${units.words(v, c.unit, 1)}`, [setChange(project, ["surroundings", id, c.key], v)])}
                 />
               )),
               ...(s.kind === "tree"

@@ -16,8 +16,9 @@ import {
 } from "@arroyo/core";
 import { typeTint } from "../../ui/colours.ts";
 import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
-import { Head, NumberInput, Row, SelectInput, Unit } from "../../ui/fields.tsx";
-import { figure, readNumber } from "../../ui/format.ts";
+import { Head, Row, SelectInput, Unit, Quantity } from "../../ui/fields.tsx";
+import { readNumber } from "../../ui/format.ts";
+import { useUnits } from "../../ui/units.ts";
 
 const kinds: readonly { readonly value: Footprint["kind"]; readonly label: string }[] = [
   { value: "rectangle", label: "rectangle" },
@@ -78,18 +79,20 @@ export function MassingForm({
     setRefusal(await onMake(outcome.project));
     setBusy(false);
   };
-  const number = (label: string, value: number, unit: string, set: (v: number) => void, digits = 1, factor = 1) => (
+  const number = (label: string, value: number, unit: string, set: (v: number) => void, digits = 1, shown = unit, beside = "") => (
     <Row label={label}>
-      <NumberInput
+      <Quantity
         label={label}
-        value={value * factor}
+        value={value}
+        unit={unit}
+        shown={shown}
         digits={digits}
         onCommit={(v) => {
-          set(v / factor);
+          set(v);
           return null;
         }}
       />
-      <Unit>{unit}</Unit>
+      {beside && <Unit>{beside}</Unit>}
     </Row>
   );
   return (
@@ -137,12 +140,12 @@ export function MassingForm({
               number(kind === "courtyard" ? "Width of the court" : "Width cut out", size.cutWidth, "m", (v) => setSize({ ...size, cutWidth: v }))}
           </>
         )}
-        {number("Storeys", storeys, "", setStoreys, 0)}
+        {number("Storeys", storeys, "1", setStoreys, 0)}
         {number("Storey height", storeyHeight, "m", setStoreyHeight)}
         {number("Perimeter depth", depth, "m", setDepth)}
         <Head>Glazing by side</Head>
         {sides.map((o) => (
-          <Box key={o}>{number(o[0].toUpperCase() + o.slice(1), glazing[o], "% of wall", (v) => setGlazing({ ...glazing, [o]: v }), 0, 100)}</Box>
+          <Box key={o}>{number(o[0].toUpperCase() + o.slice(1), glazing[o], "1", (v) => setGlazing({ ...glazing, [o]: v }), 0, "%", "of wall")}</Box>
         ))}
         <Head>Use and fabric</Head>
         <Row label="Use">
@@ -202,6 +205,7 @@ function Preview({
   planNorth: number;
   zones: number | null;
 }) {
+  const units = useUnits();
   const rings = footprintRings(footprint);
   if (!rings.ok) return <Box w="420px" h="420px" background="sheet" border="1px solid" borderColor="line" />;
   const cut = perimeterAndCore(rings.polygon, depth, planNorth);
@@ -239,7 +243,7 @@ function Preview({
         )}
       </svg>
       <Text color="ink2" mt="1">
-        {figure(area, 0)} m² a storey · {figure(area * storeys, 0)} m² in all{zones !== null && <> · {zones} zones</>}
+        {units.words(area, "m²", 0)} a storey · {units.words(area * storeys, "m²", 0)} in all{zones !== null && <> · {zones} zones</>}
       </Text>
     </Box>
   );

@@ -6,9 +6,10 @@ import { flowNames, sunDirections, type FlowName, type Summary } from "@arroyo/c
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { flowColour, flowLabel, mergedFlows } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
-import { figure, monthNames } from "../../ui/format.ts";
+import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
+import { useUnits } from "../../ui/units.ts";
 import { csvOf, MonthStack, type Stack } from "./MonthlyCharts.tsx";
 
 const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
@@ -26,6 +27,7 @@ const ROLES: Partial<Record<FlowName, readonly string[]>> = {
 
 /** Heat into all zones or into one by month, gains above the line and losses below, down to the single face. */
 export function Balance({ summary, source, spaceNames }: { summary: Summary; source: string; spaceNames: (key: string) => string }) {
+  const units = useUnits();
   const query = useSearchParams();
   const router = useRouter();
   const path = usePathname();
@@ -66,11 +68,11 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
       </Flex>
       <ChartFrame
         title="Gains and losses"
-        unit={`MWh a month, into ${of ? of.name : "the zones"} above the line · ${source}`}
+        unit={`${units.unit("MWh")} a month, into ${of ? of.name : "the zones"} above the line · ${source}`}
         legend={stacks.map((s) => ({ ...s, hatched: s.key === "heating" }))}
         hidden={hidden}
         onToggle={toggle}
-        csv={() => csvOf(rows, stacks)}
+        csv={() => csvOf(rows, stacks, units)}
       >
         <MonthStack rows={rows} stacks={stacks} hidden={hidden} height={236} signed />
       </ChartFrame>
@@ -80,8 +82,8 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
             label="Heat of the year by kind"
             head={[
               { text: of ? of.name : "Whole building", left: true },
-              { text: "Year", unit: "MWh" },
-              { text: "Largest month", unit: "MWh" },
+              { text: "Year", unit: units.unit("MWh") },
+              { text: "Largest month", unit: units.unit("MWh") },
               { text: "", left: true },
             ]}
             rows={[
@@ -94,8 +96,8 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
                   ...(opens ? { onClick: () => setOpen(open === f ? null : f) } : {}),
                   cells: [
                     flowLabel[f],
-                    figure(year(f), 2),
-                    `${figure(flows[f][month] / 1000, 2)} ${monthNames[month]}`,
+                    units.text(year(f), "MWh", 2),
+                    `${units.text(flows[f][month] / 1000, "MWh", 2)} ${monthNames[month]}`,
                     opens ? (f === "sun" ? "by direction ›" : "by face ›") : "",
                   ],
                 };
@@ -105,7 +107,7 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
                 cells: [
                   <b key="a">adds up to</b>,
                   <b key="s" data-testid="flows-sum">
-                    {figure(Math.abs(whole) < 1e-6 * gross ? 0 : whole, 2)}
+                    {units.text(Math.abs(whole) < 1e-6 * gross ? 0 : whole, "MWh", 2)}
                   </b>,
                   "",
                   "",
@@ -134,6 +136,7 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
 
 /** Sun through glass that stays, by the direction the glass faces. */
 function ByDirection({ summary, zone }: { summary: Summary; zone: string | null }) {
+  const units = useUnits();
   const zones = zone === null ? summary.zones : summary.zones.filter((z) => z.id === zone);
   const rows = sunDirections.map((d) => ({ d, year: sum(zones.map((z) => sum(z.sun[d]))) })).filter((r) => r.year > 0.05);
   return (
@@ -141,11 +144,11 @@ function ByDirection({ summary, zone }: { summary: Summary; zone: string | null 
       label="Sun by direction"
       head={[
         { text: "Sun through glass", left: true },
-        { text: "Year", unit: "kWh" },
+        { text: "Year", unit: units.unit("kWh") },
       ]}
       rows={[
-        ...rows.map((r) => ({ key: r.d, cells: [r.d === "above" ? "from above" : `glass to the ${r.d}`, figure(r.year, 0)] })),
-        { key: "sum", cells: [<b key="s">all</b>, <b key="v">{figure(sum(rows.map((r) => r.year)), 0)}</b>] },
+        ...rows.map((r) => ({ key: r.d, cells: [r.d === "above" ? "from above" : `glass to the ${r.d}`, units.text(r.year, "kWh", 0)] })),
+        { key: "sum", cells: [<b key="s">all</b>, <b key="v">{units.text(sum(rows.map((r) => r.year)), "kWh", 0)}</b>] },
       ]}
     />
   );
@@ -153,6 +156,7 @@ function ByDirection({ summary, zone }: { summary: Summary; zone: string | null 
 
 /** Faces of one zone behind a flow, the largest first. */
 function ByFace({ summary, zone, flow, names }: { summary: Summary; zone: string; flow: FlowName; names: (key: string) => string }) {
+  const units = useUnits();
   const faces = summary.faces
     .filter((f) => f.zone === zone && ROLES[flow]?.includes(f.role))
     .map((f) => ({ ...f, year: sum(f.monthly) }))
@@ -163,10 +167,10 @@ function ByFace({ summary, zone, flow, names }: { summary: Summary; zone: string
         label={`Faces: ${flowLabel[flow]}`}
         head={[
           { text: flowLabel[flow], left: true },
-          { text: "Area", unit: "m²" },
-          { text: "Year", unit: "kWh" },
+          { text: "Area", unit: units.unit("m²") },
+          { text: "Year", unit: units.unit("kWh") },
         ]}
-        rows={faces.slice(0, 14).map((f) => ({ key: `${f.key} ${f.year}`, cells: [names(f.key), figure(f.area), figure(f.year, 0)] }))}
+        rows={faces.slice(0, 14).map((f) => ({ key: `${f.key} ${f.year}`, cells: [names(f.key), units.text(f.area, "m²", 1), units.text(f.year, "kWh", 0)] }))}
       />
       {faces.length > 14 && <Text color="ink2">and {faces.length - 14} smaller ones</Text>}
       {(flow === "glass" || flow === "glassSun") && <Text color="ink2">Of glass: conduction and inward heat of absorbed sun together.</Text>}

@@ -4,11 +4,13 @@ import type { Project, Summary } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 
 /** Sensor points, the light the sky gives there, and the lighting it saves. */
 export function Daylight({ summary, source, project }: { summary: Summary; source: string; project: Project }) {
   const edit = useStore((s) => s.edit);
+  const units = useUnits();
   const saved = summary.zones.map((z) => ({ z, saved: z.lighting.full - z.lighting.used })).filter((r) => r.saved > 0.05);
   const all = saved.reduce((s, r) => s + r.saved, 0);
   const dim = (): void =>
@@ -46,7 +48,7 @@ export function Daylight({ summary, source, project }: { summary: Summary; sourc
           { text: "Sensor point", left: true },
           { text: "Space", left: true },
           { text: "Daylight factor", unit: "%" },
-          { text: "Wanted", unit: "lx" },
+          { text: "Wanted", unit: units.unit("lx") },
           { text: "Enough light", unit: "h" },
           { text: "of hours with people and sun", unit: "%" },
         ]}
@@ -56,7 +58,7 @@ export function Daylight({ summary, source, project }: { summary: Summary; sourc
             s.proposed ? `${s.name} (proposed)` : s.name,
             project.spaces[s.space]?.name ?? s.space,
             figure(s.factor),
-            figure(s.target, 0),
+            units.text(s.target, "lx", 0),
             figure(s.hours, 0),
             s.of > 0 ? figure((100 * s.hours) / s.of, 0) : "—",
           ],

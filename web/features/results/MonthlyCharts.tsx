@@ -9,6 +9,7 @@ import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { figure, monthNames, unitOf } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
+import { useUnits, type Units } from "../../ui/units.ts";
 
 export interface Stack {
   readonly key: string;
@@ -30,25 +31,22 @@ export function MonthStack({
   height: number;
   signed: boolean;
 }) {
+  const units = useUnits();
   const shown = stacks.filter((s) => !hidden.has(s.key));
+  const data = rows.map((r) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, typeof v === "number" ? units.value(v, "MWh") : v])));
   const ends = stackEnds(
-    rows,
+    data,
     shown.map((s) => s.key),
   );
   return (
     <ResponsiveContainer width="100%" height={height}>
-      <BarChart
-        data={rows as Record<string, number | string>[]}
-        stackOffset={signed ? "sign" : "none"}
-        margin={{ top: 6, right: 6, left: -20, bottom: 0 }}
-        barCategoryGap="22%"
-      >
+      <BarChart data={data} stackOffset={signed ? "sign" : "none"} margin={{ top: 6, right: 6, left: -20, bottom: 0 }} barCategoryGap="22%">
         <HeatingHatch />
         <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />
         <XAxis dataKey="month" {...axisStyle} />
         <YAxis {...roundAxis(ends)} {...axisStyle} />
         <Tooltip
-          formatter={(v, name) => [`${figure(Number(v), 2)} MWh`, String(name)]}
+          formatter={(v, name) => [`${figure(Number(v), 2)} ${units.unit("MWh")}`, String(name)]}
           contentStyle={tooltipStyle}
           itemStyle={{ color: "var(--chakra-colors-ink)", padding: 0 }}
           cursor={{ fill: "var(--chakra-colors-wash)" }}
@@ -62,11 +60,15 @@ export function MonthStack({
   );
 }
 
-export const csvOf = (rows: readonly Record<string, number | string>[], stacks: readonly Stack[]): string =>
-  [["month", ...stacks.map((s) => `${s.label} (MWh)`)].join(","), ...rows.map((r) => [r.month, ...stacks.map((s) => r[s.key])].join(","))].join("\n");
+export const csvOf = (rows: readonly Record<string, number | string>[], stacks: readonly Stack[], units: Units): string =>
+  [
+    ["month", ...stacks.map((s) => `${s.label} (${units.unit("MWh")})`)].join(","),
+    ...rows.map((r) => [r.month, ...stacks.map((s) => units.value(Number(r[s.key]), "MWh"))].join(",")),
+  ].join("\n");
 
 /** Energy by end use and month, with the year by end use and fuel below. */
 export function EnergyByMonth({ summary, source }: { summary: Summary; source: string }) {
+  const units = useUnits();
   const [hidden, toggle] = useHidden();
   const stacks = endUses.map((u): Stack => ({ key: u, label: u, colour: endUseColour[u] }));
   const rows = monthNames.map(
@@ -85,7 +87,7 @@ export function EnergyByMonth({ summary, source }: { summary: Summary; source: s
         legend={stacks.map((s) => ({ ...s, hatched: s.key === "heating" }))}
         hidden={hidden}
         onToggle={toggle}
-        csv={() => csvOf(rows, stacks)}
+        csv={() => csvOf(rows, stacks, units)}
       >
         <MonthStack rows={rows} stacks={stacks} hidden={hidden} height={250} signed={false} />
       </ChartFrame>
@@ -95,8 +97,8 @@ export function EnergyByMonth({ summary, source }: { summary: Summary; source: s
           head={[
             { text: "End use", left: true },
             { text: "Fuel", left: true },
-            { text: isWholeYear(summary) ? "Year" : "Period", unit: "kWh" },
-            { text: "Intensity", unit: unitOf("kWh/m²a", summary) },
+            { text: isWholeYear(summary) ? "Year" : "Period", unit: units.unit("kWh") },
+            { text: "Intensity", unit: units.unit(unitOf("kWh/m²a", summary)) },
             { text: "Share", unit: "%" },
           ]}
           rows={[
@@ -104,9 +106,18 @@ export function EnergyByMonth({ summary, source }: { summary: Summary; source: s
               .filter((u) => u.total > 0.5)
               .map((u) => ({
                 key: `${u.use} ${u.fuel}`,
-                cells: [u.use, u.fuel, figure(u.total, 0), figure(u.total / summary.floorArea), figure((100 * u.total) / total)],
+                cells: [u.use, u.fuel, units.text(u.total, "kWh", 0), units.text(u.total / summary.floorArea, "kWh/m²a", 1), figure((100 * u.total) / total)],
               })),
-            { key: "total", cells: [<b key="t">all</b>, "", <b key="k">{figure(total, 0)}</b>, <b key="i">{figure(total / summary.floorArea)}</b>, ""] },
+            {
+              key: "total",
+              cells: [
+                <b key="t">all</b>,
+                "",
+                <b key="k">{units.text(total, "kWh", 0)}</b>,
+                <b key="i">{units.text(total / summary.floorArea, "kWh/m²a", 1)}</b>,
+                "",
+              ],
+            },
           ]}
         />
       </Box>

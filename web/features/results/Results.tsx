@@ -5,6 +5,7 @@ import type { Project, Summary } from "@arroyo/core";
 import { Act, Head, Row, Unit } from "../../ui/fields.tsx";
 import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
@@ -42,6 +43,7 @@ const when = (iso: string): string => new Date(iso).toLocaleString("en-GB", { da
 
 /** The year as it is now, or a stored run: energy, flows, zones, temperatures. */
 export function Results() {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const live = useLiveFigures();
   const query = useSearchParams();
@@ -81,7 +83,7 @@ export function Results() {
           .filter((r) => r.status === "done")
           .slice(0, 8)
           .map((r) => (
-            <SideItem key={r.hash} active={stored?.hash === r.hash} value={figure(r.intensity)} onClick={() => go({ run: r.hash })}>
+            <SideItem key={r.hash} active={stored?.hash === r.hash} value={units.text(r.intensity, "kWh/m²a", 1)} onClick={() => go({ run: r.hash })}>
               {when(r.createdAt)}
             </SideItem>
           ))}
@@ -223,51 +225,52 @@ function First({ message }: { message: string | null }) {
 }
 
 function Headlines({ summary: s, currency, against, exact }: { summary: Summary; currency: string; against: Summary | null; exact: boolean }) {
+  const units = useUnits();
   const change = (now: number | null, other: number | null | undefined) =>
-    against && now !== null && typeof other === "number" ? ` (now ${difference(other - now)})` : "";
+    against && now !== null && typeof other === "number" ? ` (now ${units.difference(other - now, "kWh/m²a", 1)})` : "";
   return (
     <>
       <Row label="Site energy" note={change(s.energy.intensity, against?.energy.intensity)}>
-        <b data-testid="result-intensity">{figure(s.energy.intensity)}</b>
-        <Unit>{unitOf("kWh/m²a", s)}</Unit>
+        <b data-testid="result-intensity">{units.text(s.energy.intensity, "kWh/m²a", 1)}</b>
+        <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
       </Row>
       <Row label="Conditioned floor">
-        <b>{figure(s.floorArea, 0)}</b>
-        <Unit>m²</Unit>
+        <b>{units.text(s.floorArea, "m²", 0)}</b>
+        <Unit>{units.unit("m²")}</Unit>
       </Row>
       <Row label="Heat delivered">
-        <b>{figure(s.loads.heating.total / 1000)}</b>
-        <Unit>{unitOf("MWh/a", s)}</Unit>
+        <b>{units.text(s.loads.heating.total / 1000, "MWh", 1)}</b>
+        <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
       </Row>
       <Row label="Heat removed" note={s.loads.dehumidification.total > 0 ? "sensible" : undefined}>
-        <b>{figure(s.loads.cooling.total / 1000)}</b>
-        <Unit>{unitOf("MWh/a", s)}</Unit>
+        <b>{units.text(s.loads.cooling.total / 1000, "MWh", 1)}</b>
+        <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
       </Row>
       {s.loads.dehumidification.total > 0 && (
         <Row label="Heat of water taken out">
-          <b>{figure(s.loads.dehumidification.total / 1000)}</b>
-          <Unit>{unitOf("MWh/a", s)}</Unit>
+          <b>{units.text(s.loads.dehumidification.total / 1000, "MWh", 1)}</b>
+          <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
         </Row>
       )}
       {s.loads.humidification.total > 0 && (
         <Row label="Heat of water added">
-          <b>{figure(s.loads.humidification.total / 1000)}</b>
-          <Unit>{unitOf("MWh/a", s)}</Unit>
+          <b>{units.text(s.loads.humidification.total / 1000, "MWh", 1)}</b>
+          <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
         </Row>
       )}
       {exact && (
         <>
           <Row label="Peak heating" note={stampText(s.peaks.heating.at)}>
-            <b>{figure(s.peaks.heating.power / 1000)}</b>
-            <Unit>kW</Unit>
+            <b>{units.text(s.peaks.heating.power / 1000, "kW", 1)}</b>
+            <Unit>{units.unit("kW")}</Unit>
           </Row>
           <Row label="Peak cooling" note={stampText(s.peaks.cooling.at)}>
-            <b>{figure(s.peaks.cooling.power / 1000)}</b>
-            <Unit>kW</Unit>
+            <b>{units.text(s.peaks.cooling.power / 1000, "kW", 1)}</b>
+            <Unit>{units.unit("kW")}</Unit>
           </Row>
         </>
       )}
-      <Row label="Hours unmet" note={`any occupied zone more than ${figure(s.unmetTolerance, 1)} K off`}>
+      <Row label="Hours unmet" note={`any occupied zone more than ${units.words(s.unmetTolerance, "K", 1)} off`}>
         <b>{figure(s.unmetHours, 1)}</b>
         <Unit>h</Unit>
       </Row>
@@ -280,8 +283,8 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         <Unit>{unitOf("t CO₂e/a", s)}</Unit>
       </Row>
       <Row label="Primary energy">
-        <b>{figure(s.floorArea > 0 ? s.energy.primary / s.floorArea : null)}</b>
-        <Unit>{unitOf("kWh/m²a", s)}</Unit>
+        <b>{units.text(s.floorArea > 0 ? s.energy.primary / s.floorArea : null, "kWh/m²a", 1)}</b>
+        <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
       </Row>
       <Row label="Books close to" note="largest residual over gross flow, zones and faces">
         <b>

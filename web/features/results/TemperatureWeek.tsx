@@ -9,6 +9,7 @@ import { endUseColour } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { useHidden } from "../../ui/useHidden.ts";
+import { useUnits } from "../../ui/units.ts";
 import { useSeries } from "./useRuns.ts";
 
 /** Hours of a week, or of what there is of it. */
@@ -18,6 +19,7 @@ const MIDSUMMER = 28;
 
 /** Air and operative temperature of a zone over a chosen week of the run, with the heat delivered and removed below. */
 export function TemperatureWeek({ run, summary, source }: { run: string | null; summary: Summary; source: string }) {
+  const units = useUnits();
   const { zones, period } = summary;
   const [zone, setZone] = useState(zones[0]?.id ?? "");
   const [asked, setWeek] = useState(MIDSUMMER);
@@ -36,12 +38,18 @@ export function TemperatureWeek({ run, summary, source }: { run: string | null; 
     air && operative && heating && cooling
       ? Array.from({ length: Math.min(WEEK, air.values.length - first * 24) }, (_, i) => {
           const h = first * 24 + i;
-          return { hour: i + 1, air: air.values[h], operative: operative.values[h], heating: heating.values[h] / 1000, cooling: -cooling.values[h] / 1000 };
+          return {
+            hour: i + 1,
+            air: units.value(air.values[h], "°C"),
+            operative: units.value(operative.values[h], "°C"),
+            heating: units.value(heating.values[h] / 1000, "kW"),
+            cooling: -units.value(cooling.values[h] / 1000, "kW"),
+          };
         })
       : null;
   const csv = (): string =>
     [
-      "hour of the week,air (°C),operative (°C),heat delivered (kW),heat removed (kW)",
+      `hour of the week,air (${units.unit("°C")}),operative (${units.unit("°C")}),heat delivered (${units.unit("kW")}),heat removed (${units.unit("kW")})`,
       ...(rows ?? []).map((r) => [r.hour, r.air, r.operative, r.heating, -r.cooling].join(",")),
     ].join("\n");
   const name = zones.find((z) => z.id === zone)?.name ?? "";
@@ -72,8 +80,8 @@ export function TemperatureWeek({ run, summary, source }: { run: string | null; 
         <>
           <WeekChart
             title={`Temperature, ${name}`}
-            unit={`°C, hourly means · ${source}`}
-            hover="°C"
+            unit={`${units.unit("°C")}, hourly means · ${source}`}
+            hover={units.unit("°C")}
             height={270}
             rows={rows}
             dayText={(day) => dayText(first + day)}
@@ -85,8 +93,8 @@ export function TemperatureWeek({ run, summary, source }: { run: string | null; 
           />
           <WeekChart
             title="Heat delivered and removed"
-            unit="kW, hourly means, removed below the line"
-            hover="kW"
+            unit={`${units.unit("kW")}, hourly means, removed below the line`}
+            hover={units.unit("kW")}
             height={190}
             steps
             rows={rows}

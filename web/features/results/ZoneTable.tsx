@@ -3,9 +3,10 @@ import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { isWholeYear, type Summary } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
-import { figure, unitOf } from "../../ui/format.ts";
+import { unitOf } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
+import { useUnits } from "../../ui/units.ts";
 
 type Zone = Summary["zones"][number];
 const columns: readonly { readonly text: string; readonly unit: string; readonly digits: number; readonly value: (z: Zone) => number }[] = [
@@ -23,12 +24,13 @@ const columns: readonly { readonly text: string; readonly unit: string; readonly
 
 /** Every zone on one line; a click on a head sorts. */
 export function ZoneTable({ summary, source }: { summary: Summary; source: string }) {
+  const units = useUnits();
   const [sort, setSort] = useState<number | null>(null);
   const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => columns[sort].value(b) - columns[sort].value(a));
   const csv = (): void =>
     saveCsv("zones", [
-      ["zone", ...columns.map((c) => `${c.text} (${unitOf(c.unit, summary)})`)],
-      ...zones.map((z) => [z.name, ...columns.map((c) => c.value(z))]),
+      ["zone", ...columns.map((c) => `${c.text} (${units.unit(unitOf(c.unit, summary))})`)],
+      ...zones.map((z) => [z.name, ...columns.map((c) => units.value(c.value(z), c.unit))]),
     ]);
   return (
     <>
@@ -60,10 +62,10 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
                 {sort === i ? `${c.text} ▾` : c.text}
               </Act>
             ),
-            unit: unitOf(c.unit, summary),
+            unit: units.unit(unitOf(c.unit, summary)),
           })),
         ]}
-        rows={zones.map((z) => ({ key: z.id, cells: [z.name, ...columns.map((c) => figure(c.value(z), c.digits))] }))}
+        rows={zones.map((z) => ({ key: z.id, cells: [z.name, ...columns.map((c) => units.text(c.value(z), c.unit, c.digits))] }))}
       />
     </>
   );

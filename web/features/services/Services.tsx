@@ -2,9 +2,10 @@
 import { Box, Text } from "@chakra-ui/react";
 import { useRouter, useSearchParams } from "next/navigation";
 import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core";
-import { firstMessage, Head, NumberInput, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
-import { figure, unitOf } from "../../ui/format.ts";
+import { firstMessage, Head, NumberInput, Quantity, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { unitOf } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "./Sizing.tsx";
 
@@ -25,15 +26,19 @@ export function Services() {
   const id = selection.find((s) => s.kind === "services" && project.services[s.id])?.id ?? project.defaults.services;
   const s = project.services[id];
   const zonesOf = (key: string): string[] => Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key);
-  const number = (label: string, path: string[], value: number, unit: string, factor = 1, digits = 2, help = "") => (
+  /** @param unit of the document and @param shown as it is customarily shown; words after a share or a ratio stand beside it */
+  const number = (label: string, path: string[], value: number, unit: string, shown = unit, digits = 2, help = "", beside = "") => (
     <Row label={label} title={help}>
-      <NumberInput
+      <Quantity
         label={label}
-        value={value * factor}
+        value={value}
+        unit={unit}
+        shown={shown}
         digits={digits}
-        onCommit={(v) => firstMessage(edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v / factor)]), factor)}
+        help={help}
+        onCommit={(v) => edit(`${s.name}: ${label} ${Number(v.toPrecision(4))}`, [setChange(project, ["services", id, ...path], v)])}
       />
-      <Unit>{unit}</Unit>
+      {beside && <Unit>{beside}</Unit>}
     </Row>
   );
   const fuel = (label: string, path: string[], value: string) => (
@@ -79,25 +84,26 @@ export function Services() {
           "Heat per fuel",
           ["heating", "efficiency"],
           s.heating.efficiency,
-          "kWh/kWh",
-          1,
+          "1",
+          "1",
           2,
           "Efficiency of a boiler, or the seasonal COP of a heat pump",
+          "kWh/kWh",
         )}
-        {number("Pumps, heating", ["pumpShareHeating"], s.pumpShareHeating, "% of heat", 100, 1)}
+        {number("Pumps, heating", ["pumpShareHeating"], s.pumpShareHeating, "1", "%", 1, "", "of heat")}
         <Head>Cooling</Head>
         {fuel("Cooling fuel", ["cooling", "fuel"], s.cooling.fuel)}
-        {number("Cold per fuel", ["cooling", "efficiency"], s.cooling.efficiency, "kWh/kWh")}
-        {number("Pumps, cooling", ["pumpShareCooling"], s.pumpShareCooling, "% of cold", 100, 1)}
+        {number("Cold per fuel", ["cooling", "efficiency"], s.cooling.efficiency, "1", "1", 2, "", "kWh/kWh")}
+        {number("Pumps, cooling", ["pumpShareCooling"], s.pumpShareCooling, "1", "%", 1, "", "of cold")}
         <Head>Air</Head>
-        {number("Fan power", ["fanPower"], s.fanPower, "W per L/s", 0.001, 2)}
-        {number("Sensible recovery", ["heatRecovery", "sensible"], s.heatRecovery.sensible, "%", 100, 0)}
-        {number("Latent recovery", ["heatRecovery", "latent"], s.heatRecovery.latent, "%", 100, 0)}
+        {number("Fan power", ["fanPower"], s.fanPower, "W per m³/s", "W per L/s", 2)}
+        {number("Sensible recovery", ["heatRecovery", "sensible"], s.heatRecovery.sensible, "1", "%", 0)}
+        {number("Latent recovery", ["heatRecovery", "latent"], s.heatRecovery.latent, "1", "%", 0)}
         <Head>Hot water</Head>
         {fuel("Hot-water fuel", ["hotWater", "fuel"], s.hotWater.fuel)}
-        {number("Heat per fuel, hot water", ["hotWater", "efficiency"], s.hotWater.efficiency, "kWh/kWh")}
-        {number("At the tap", ["hotWater", "deliveryTemperature"], s.hotWater.deliveryTemperature, "°C", 1, 0)}
-        {number("Cold main", ["hotWater", "mainsTemperature"], s.hotWater.mainsTemperature, "°C", 1, 0)}
+        {number("Heat per fuel, hot water", ["hotWater", "efficiency"], s.hotWater.efficiency, "1", "1", 2, "", "kWh/kWh")}
+        {number("At the tap", ["hotWater", "deliveryTemperature"], s.hotWater.deliveryTemperature, "°C", "°C", 0)}
+        {number("Cold main", ["hotWater", "mainsTemperature"], s.hotWater.mainsTemperature, "°C", "°C", 0)}
         <Box mt="3">
           <Head>Prices and factors</Head>
           {fuels.map((f) => (
@@ -137,6 +143,7 @@ export function Services() {
 
 /** Which services meet the loads of each zone. */
 function ZoneServices() {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const live = useLiveFigures();
@@ -154,10 +161,10 @@ function ZoneServices() {
         head={[
           { text: "Zone", left: true },
           { text: "Services" },
-          { text: "Heat", unit: unitOf("kWh/a", summary) },
-          { text: "Cold", unit: unitOf("kWh/a", summary) },
-          { text: "Peak heat", unit: "kW" },
-          { text: "Peak cold", unit: "kW" },
+          { text: "Heat", unit: units.unit(unitOf("kWh/a", summary)) },
+          { text: "Cold", unit: units.unit(unitOf("kWh/a", summary)) },
+          { text: "Peak heat", unit: units.unit("kW") },
+          { text: "Peak cold", unit: units.unit("kW") },
         ]}
         rows={Object.entries(project.zones).map(([z, zone]) => {
           const row = summary?.zones.find((x) => x.id === z);
@@ -176,10 +183,10 @@ function ZoneServices() {
                 ]}
                 onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])}
               />,
-              figure(row?.heating, 0),
-              figure(row?.cooling, 0),
-              figure(row ? row.peakHeating / 1000 : null),
-              figure(row ? row.peakCooling / 1000 : null),
+              units.text(row?.heating, "kWh", 0),
+              units.text(row?.cooling, "kWh", 0),
+              units.text(row ? row.peakHeating / 1000 : null, "kW", 1),
+              units.text(row ? row.peakCooling / 1000 : null, "kW", 1),
             ],
           };
         })}

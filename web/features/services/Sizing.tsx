@@ -4,9 +4,10 @@ import { useState } from "react";
 import { effective, loadComponents, physicsHash, setChange, type LoadComponent, type Project, type Sizing } from "@arroyo/core";
 import type { ToSizing } from "../../live/sizing.ts";
 import { useFound, type Found } from "../../live/useFound.ts";
-import { Act, firstMessage, NumberInput } from "../../ui/fields.tsx";
-import { figure, monthNames } from "../../ui/format.ts";
+import { Act, Quantity } from "../../ui/fields.tsx";
+import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 
 /** Peaks of the project as it is, found again after every edit; the last ones stay until the new ones are there. */
@@ -23,6 +24,7 @@ const dayText = (date: string): string => `${Number(date.slice(3))} ${monthNames
 
 /** Found peaks beside typed capacities, zone by zone, and the components of one of them. */
 export function SizingTable() {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const { result: sizing, current, message } = useSizing(project);
@@ -45,12 +47,15 @@ export function SizingTable() {
     ) : (
       <Flex as="span" display="inline-flex" align="center" gap="1" color={short ? "clay" : undefined}>
         {short && <span title="Less than the design day needs">!</span>}
-        <NumberInput
+        <Quantity
+          bare
           label={`${field === "heatingCapacity" ? "Heating" : "Cooling"} capacity of ${name}`}
           width="52px"
-          value={typed / 1000}
+          value={typed}
+          unit="W"
+          shown="kW"
           digits={1}
-          onCommit={(v) => firstMessage(edit(`${name}: capacity ${v} kW`, [setChange(project, path, v * 1000)]), 0.001)}
+          onCommit={(v) => edit(`${name}: capacity ${units.words(v / 1000, "kW", 1)}`, [setChange(project, path, v)])}
         />
         <Act title="Back to unlimited" onClick={() => edit(`${name}: unlimited`, [{ op: "unset", path, old: typed }])}>
           ×
@@ -66,8 +71,8 @@ export function SizingTable() {
         Peaks of design days
       </Text>
       <Text color="ink2" mb="1">
-        winter {dayText(sizing.winter.date)}, mean {figure(sizing.winter.mean)} °C, no sun, gains or setback · summer {dayText(sizing.summer.date)}, mean{" "}
-        {figure(sizing.summer.mean)} °C · each repeated until cyclic
+        winter {dayText(sizing.winter.date)}, mean {units.words(sizing.winter.mean, "°C", 1)}, no sun, gains or setback · summer {dayText(sizing.summer.date)},
+        mean {units.words(sizing.summer.mean, "°C", 1)} · each repeated until cyclic
       </Text>
       {sizing.warnings.map((w) => (
         <Text key={w} color="clay" mb="1">
@@ -80,12 +85,12 @@ export function SizingTable() {
             label="Peaks of design days"
             head={[
               { text: "Zone", left: true },
-              { text: "Heat", unit: "kW" },
+              { text: "Heat", unit: units.unit("kW") },
               { text: "at" },
-              { text: "Typed", unit: "kW" },
-              { text: "Cold", unit: "kW" },
+              { text: "Typed", unit: units.unit("kW") },
+              { text: "Cold", unit: units.unit("kW") },
               { text: "at" },
-              { text: "Typed", unit: "kW" },
+              { text: "Typed", unit: units.unit("kW") },
             ]}
             rows={[
               ...sizing.zones
@@ -96,10 +101,10 @@ export function SizingTable() {
                   onClick: () => setShown({ ...shown, zone: z.id }),
                   cells: [
                     z.name,
-                    figure(z.heating.power / 1000),
+                    units.text(z.heating.power / 1000, "kW", 1),
                     z.heating.at ?? "—",
                     capacity(z.id, "heatingCapacity", z.heating.power),
-                    figure(z.cooling.power / 1000),
+                    units.text(z.cooling.power / 1000, "kW", 1),
                     z.cooling.at ?? "—",
                     capacity(z.id, "coolingCapacity", z.cooling.power),
                   ],
@@ -110,10 +115,10 @@ export function SizingTable() {
                 onClick: () => setShown({ ...shown, zone: null }),
                 cells: [
                   <b key="b">Building, at one time</b>,
-                  <b key="h">{figure(sizing.building.heating.power / 1000)}</b>,
+                  <b key="h">{units.text(sizing.building.heating.power / 1000, "kW", 1)}</b>,
                   sizing.building.heating.at ?? "—",
                   "",
-                  <b key="c">{figure(sizing.building.cooling.power / 1000)}</b>,
+                  <b key="c">{units.text(sizing.building.cooling.power / 1000, "kW", 1)}</b>,
                   sizing.building.cooling.at ?? "—",
                   "",
                 ],
@@ -132,7 +137,7 @@ export function SizingTable() {
               </Act>
             ))}
             <Text color="ink2" ml="auto">
-              kW at {peak.at ?? "—"}
+              {units.unit("kW")} at {peak.at ?? "—"}
             </Text>
           </Flex>
           <Components components={peak.components} />
@@ -144,6 +149,7 @@ export function SizingTable() {
 
 /** What a peak is made of, gains to the right of the line and losses to the left. */
 function Components({ components }: { components: Partial<Record<LoadComponent, number>> }) {
+  const units = useUnits();
   const rows = loadComponents.map((c) => ({ c, w: components[c] ?? 0 })).filter((r) => Math.abs(r.w) >= 0.5);
   const top = Math.max(1, ...rows.map((r) => Math.abs(r.w)));
   return (
@@ -152,7 +158,7 @@ function Components({ components }: { components: Partial<Record<LoadComponent, 
         <Box key={r.c} py="0.5" borderBottom="1px solid" borderColor="line">
           <Flex justify="space-between">
             <Text color="ink2">{r.c}</Text>
-            <Text>{figure(r.w / 1000, 2)}</Text>
+            <Text>{units.text(r.w / 1000, "kW", 2)}</Text>
           </Flex>
           <Box position="relative" h="4px">
             <Box

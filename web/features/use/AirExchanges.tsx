@@ -1,12 +1,14 @@
 "use client";
 import { Box, Text } from "@chakra-ui/react";
-import { setChange, type Change, type Project } from "@arroyo/core";
-import { Act, firstMessage, NumberInput, SelectInput } from "../../ui/fields.tsx";
+import { setChange, type Change, type Project, STANDARD_AIR } from "@arroyo/core";
+import { Act, SelectInput, Quantity } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 
 /** Air passed both ways between two zones through open doors or by transfer fans. */
 export function AirExchanges() {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const zones = Object.entries(project.zones).map(([id, z]) => ({ value: id, label: z.name }));
@@ -58,13 +60,17 @@ export function AirExchanges() {
                   }
                 />
               )),
-              <NumberInput
+              <Quantity
                 key="f"
+                bare
                 label={`Flow of ${e.name}`}
                 width="60px"
-                value={e.flow * 1000}
+                value={e.flow}
+                unit="m³/s"
+                shown="L/s"
                 digits={0}
-                onCommit={(v) => firstMessage(edit(`${e.name}: ${v} L/s`, [setChange(project, ["airExchanges", id, "flow"], v / 1000)]), 1000)}
+                density={STANDARD_AIR}
+                onCommit={(v) => edit(`${e.name}: ${units.words(1000 * v, "L/s", 0)}`, [setChange(project, ["airExchanges", id, "flow"], v)])}
               />,
               <SelectInput
                 key="s"

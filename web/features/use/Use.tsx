@@ -6,6 +6,7 @@ import { firstMessage, Head, Row, SelectInput } from "../../ui/fields.tsx";
 import { figure, readNumber } from "../../ui/format.ts";
 import { TypeInputRow } from "../../ui/InputRow.tsx";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { AirExchanges } from "./AirExchanges.tsx";
 
@@ -104,6 +105,7 @@ export function Use() {
 }
 
 function TypeDesk({ id }: { id: string }) {
+  const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const select = useStore((s) => s.select);
   const edit = useStore((s) => s.edit);
@@ -120,7 +122,7 @@ function TypeDesk({ id }: { id: string }) {
   ): string => {
     const e = effective(project, "space", space, f);
     const mark = e.origin.kind === "typed" ? "● " : e.origin.kind === "default" ? "○ " : "";
-    return e.value === null ? `${mark}none` : `${mark}${figure(e.value as number, digits)}`;
+    return e.value === null ? `${mark}none` : `${mark}${units.text(e.value as number, spaceFields[f].unit, digits, "electric" in spaceFields[f])}`;
   };
   return (
     <Flex direction="column" gap="4">
@@ -151,12 +153,12 @@ function TypeDesk({ id }: { id: string }) {
           label="Spaces of this type"
           head={[
             { text: "Space", left: true },
-            { text: "People", unit: "1/m²" },
-            { text: "Lighting", unit: "W/m²" },
-            { text: "Appliances", unit: "W/m²" },
+            { text: "People", unit: units.unit("1/m²") },
+            { text: "Lighting", unit: units.unit("W/m²", true) },
+            { text: "Appliances", unit: units.unit("W/m²", true) },
             { text: "Infiltration", unit: "1/h" },
-            { text: "Heat to", unit: "°C" },
-            { text: "Cool to", unit: "°C" },
+            { text: "Heat to", unit: units.unit("°C") },
+            { text: "Cool to", unit: units.unit("°C") },
           ]}
           rows={members.map(([space, s]) => ({
             key: space,
