@@ -233,7 +233,8 @@ describe("units", () => {
   it("turn every figure to IP and back, the document the same to the bit, and any field takes any unit", async () => {
     await go("/p/clinic/fabric?on=assembly:wall_brick");
     const document = canonicalJson(await stored());
-    const si = await browser.text('main[aria-label="Assembly"]', (t) => t.includes("W/m²K"));
+    await browser.exact();
+    const si = await browser.text('main[aria-label="Assembly"]', (t) => t.includes("W/m²K") && t.includes("Condensation inside it"));
     await push("IP");
     const ip = await browser.text('main[aria-label="Assembly"]', (t) => t.includes("Btu/h·ft²·°F"));
     expect(ip).not.toContain("W/m²K");

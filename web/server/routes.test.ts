@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { randomStream, type Project } from "@arroyo/core";
+import { contentHash, keepChanges, randomStream, takeChanges, type OwnLibrary, type Project } from "@arroyo/core";
 import { draw, garbled, mutated, type Draw } from "../../scripts/lib/fuzz/mutate.ts";
 import { POST as importProject } from "../app/api/projects/route.ts";
 import { DELETE as removeProject, GET as readProject } from "../app/api/projects/[id]/route.ts";
@@ -12,7 +12,8 @@ import { GET as readSeries } from "../app/api/runs/[hash]/series/route.ts";
 import { POST as importWeather } from "../app/api/weather/route.ts";
 import { GET as readWeather } from "../app/api/weather/[hash]/route.ts";
 import { POST as keepImage } from "../app/api/blobs/route.ts";
-import { bindModels, createProject, database, migrate, ProjectRow, queue } from "./index.ts";
+import { GET as readLibrary, POST as changeLibrary } from "../app/api/library/route.ts";
+import { bindModels, createProject, database, LibraryRow, migrate, ProjectRow, queue } from "./index.ts";
 
 const clinic = JSON.parse(readFileSync(new URL("../../demo/clinic.json", import.meta.url), "utf8")) as Project;
 const at = (path: string, init?: RequestInit): Request => new Request(`http://localhost${path}`, init);
@@ -26,6 +27,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await ProjectRow.destroy({ where: {} });
+  await LibraryRow.destroy({ where: {} });
   await (await queue()).stop({ graceful: false, timeout: 1000 });
   await database().close();
 });
@@ -84,5 +86,49 @@ describe("a request", () => {
       expect(response.status, `case ${seed}`).toBeLessThan(500);
       if (!response.ok) expect(((await response.json()) as { message: string }).message, `case ${seed}`).toMatch(/[.!]$/);
     }
+  });
+});
+
+describe("my library", () => {
+  interface Kept {
+    readonly library: OwnLibrary;
+    readonly revision: number;
+  }
+  const read = async (): Promise<Kept> => (await (await readLibrary()).json()) as Kept;
+  it("is empty at first, keeps a thing with all it depends on, and gives it to another project", async () => {
+    expect((await read()).library.assemblies).toEqual({});
+    const kept = keepChanges((await read()).library, clinic, "assemblies", "wall_brick");
+    if (!kept.ok) throw new Error(kept.message);
+    expect((await changeLibrary(post("/", JSON.stringify({ changes: kept.changes })))).status).toBe(200);
+    const { library, revision } = await read();
+    expect(revision).toBe(1);
+    expect(library.assemblies[kept.id].from).toMatchObject({ library: clinic.name, id: "wall_brick" });
+    expect(Object.keys(library.materials).length).toBe(kept.taken.length - 1);
+    const bare: Project = { ...clinic, assemblies: {}, materials: {} };
+    const taken = takeChanges(bare, library, "mine", "assemblies", kept.id);
+    expect(taken.ok && taken.changes).toHaveLength(kept.taken.length);
+    expect(contentHash(library, "assemblies", kept.id)).toBe(contentHash(clinic, "assemblies", "wall_brick"));
+  });
+  it("refuses what names nothing, what is there already and what cannot be read, and stays as it was", async () => {
+    const before = await read();
+    const wall = {
+      op: "insert",
+      path: ["assemblies", "other"],
+      value: { name: "Wall", use: "roof", layers: [{ kind: "solid", id: "l1", material: "none", thickness: 0.1 }] },
+    };
+    const again = { op: "insert", path: ["materials", Object.keys(before.library.materials)[0]], value: {} };
+    for (const [changes, status] of [
+      [[wall], 409],
+      [[again], 409],
+      [[{ op: "set", path: ["formatVersion"], value: 9 }], 409],
+      [[{ op: "set", path: ["__proto__", "x"], value: 1 }], 409],
+      [[], 400],
+      ["x", 400],
+    ] as const) {
+      const answer = await changeLibrary(post("/", JSON.stringify({ changes })));
+      expect(answer.status).toBe(status);
+      expect(((await answer.json()) as { message: string }).message.length).toBeGreaterThan(10);
+    }
+    expect(await read()).toEqual(before);
   });
 });

@@ -10,10 +10,16 @@ export function Side({ label, children, width = "196px" }: { label: string; chil
   );
 }
 
-export function SideHead({ children }: { children: ReactNode }) {
+export function SideHead({ children, unit }: { children: ReactNode; unit?: string | undefined }) {
   return (
     <Text as="h2" textStyle="head" color="ink2" px="3.5" mt="2" mb="1">
       {children}
+      {unit && (
+        <Text as="span" textTransform="none" letterSpacing="0" fontWeight="400">
+          {" "}
+          {unit}
+        </Text>
+      )}
     </Text>
   );
 }

@@ -17,7 +17,7 @@ export function difference(value: number, digits = 1): string {
 export function digitsFor(value: number): number {
   const a = Math.abs(value);
   if (a === 0 || a >= 100) return 0;
-  return a >= 10 ? 1 : a >= 1 ? 2 : 3;
+  return a >= 10 ? 1 : a >= 1 ? 2 : a >= 0.01 ? 3 : 5;
 }
 
 /** The unit of a sum: per year where it is one of a whole year, else of the period. */

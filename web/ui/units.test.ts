@@ -19,7 +19,7 @@ describe("figures in the units in view", () => {
     expect(si.difference(0.001, "W/m²K", 2)).toBe("±0");
   });
   it("keep electric power in watts in both", () => {
-    expect(ip.words(10, "W/m²", 2, true)).toBe("0.93 W/ft²");
+    expect(ip.words(10, "W/m²", 2, true)).toBe("0.929 W/ft²");
     expect(ip.words(10, "W/m²", 1)).toBe("3.2 Btu/h·ft²");
   });
   it("have a unit for every field of spaces and zones, of the field's own dimension", () => {

@@ -3,18 +3,18 @@ import { boxProject } from "../verification/box.ts";
 import type { Problem, Project } from "../model/index.ts";
 import { checkProject } from "./index.ts";
 
-/** Problems of the box after a change made in place. */
+/** Problems of the box after a change made in place, without the one it begins with: insulation under its floor that nobody builds. */
 function problemsOf(change: (p: Project) => void, two = false): readonly Problem[] {
   const p = boxProject({ glass: 0.3, ...(two ? { second: { heating: 20, cooling: 27 } } : {}) });
   change(p);
-  return checkProject(p).problems;
+  return checkProject(p).problems.filter((x) => x.code !== "odd-u");
 }
 const codes = (problems: readonly Problem[]): string[] => problems.map((p) => p.code);
 
 describe("a checked project", () => {
-  it("that is whole has no problem, and is checked once", () => {
+  it("that is whole has no problem but the insulation nobody builds under its floor, and is checked once", () => {
     const p = boxProject({ glass: 0.3 });
-    expect(checkProject(p).problems).toEqual([]);
+    expect(checkProject(p).problems).toMatchObject([{ code: "odd-u", path: "assemblies/floor", severity: "warning" }]);
     expect(checkProject(p)).toBe(checkProject(p));
   });
   it("with a broken reference is not looked at further, and says where", () => {
@@ -74,5 +74,28 @@ describe("a checked project", () => {
   });
   it("tells a space whose free faces enclose nothing", () => {
     expect(codes(problemsOf((p) => (p.spaces.a.form = { kind: "faces", faces: {} })))).toContain("free-faces");
+  });
+  it("tells what is likely a slip in an assembly: a layer of the wrong unit, no mass, bridges that conduct too well", () => {
+    const first = (p: Project) => p.assemblies.wall.layers[0];
+    const thick = problemsOf((p) => Object.assign(first(p), { thickness: 1.2 }));
+    expect(thick.find((x) => x.code === "odd-layer")).toMatchObject({
+      severity: "warning",
+      path: expect.stringContaining("assemblies/wall/layers/") as string,
+    });
+    expect(codes(problemsOf((p) => Object.assign(first(p), { thickness: 0.00005 })))).toContain("odd-layer");
+    const light = problemsOf((p) => (p.assemblies.wall.layers = [{ kind: "resistance", id: "r", name: "R", resistance: 2 }]));
+    expect(codes(light)).toContain("no-mass");
+    const steel = problemsOf((p) => {
+      const [material] = Object.keys(p.materials);
+      p.materials.steel = { ...p.materials[material], name: "Steel", conductivity: 50 };
+      p.assemblies.wall.layers = p.assemblies.wall.layers.map((l) => (l.kind === "solid" ? { ...l, bridge: { material: "steel", share: 0.01 } } : l));
+    });
+    expect(codes(steel)).toContain("bridges");
+  });
+  it("tells an assembly that stands for another kind of element, where a face asks for it", () => {
+    const found = problemsOf((p) => (p.kits.kit.roof = "wall"));
+    expect(found.find((x) => x.code === "misplaced")).toMatchObject({ path: "kits/kit/roof", severity: "warning" });
+    // no face is a door here, and none an exposed floor
+    expect(codes(problemsOf((p) => (p.kits.kit.exposedFloor = "wall")))).not.toContain("misplaced");
   });
 });

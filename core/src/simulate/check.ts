@@ -1,4 +1,4 @@
-import { applyFitting, checkReferences, type Problem, type Project } from "../model/index.ts";
+import { applyFitting, checkReferences, isGlazed, kitRoles, roleWords, type KitRole, type Problem, type Project } from "../model/index.ts";
 import {
   deriveFaces,
   deriveOpenings,
@@ -11,8 +11,8 @@ import {
   type SurroundingPlane,
 } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
-import { effective } from "../inputs/index.ts";
-import { assemblyLayers, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
+import { effective, effectiveKit, kitRole, roleOfUse } from "../inputs/index.ts";
+import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
 export interface Checked {
@@ -70,7 +70,7 @@ function check(project: Project): Checked {
   const placed = broken ? { openings: [], problems: [] } : deriveOpenings(project, geometry);
   problems.push(...placed.problems);
   const shades = deriveShades(project, geometry, placed.openings);
-  if (!broken) problems.push(...zoneProblems(project), ...constructionProblems(project), ...optionProblems(project));
+  if (!broken) problems.push(...zoneProblems(project), ...constructionProblems(project), ...misplacedAssemblies(project, geometry), ...optionProblems(project));
   return { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project) };
 }
 
@@ -166,6 +166,67 @@ function zoneProblems(project: Project): Problem[] {
   return problems;
 }
 
+/** Thickness of a layer that is likely a slip of units, m, and the range of U of what is built, W/m²K. */
+const ODD_LAYER = [0.0001, 1] as const;
+const ODD_U = [0.05, 6] as const;
+
+/** What can run but is likely a slip: a layer of the wrong unit, no mass at all, a U nobody builds. */
+function oddAssembly(project: Project, id: string): Problem[] {
+  const a = project.assemblies[id];
+  const warn = (code: string, path: string, message: string): Problem => ({
+    code,
+    severity: "warning",
+    stage: "fabric",
+    path: `assemblies/${id}${path}`,
+    message,
+  });
+  const problems: Problem[] = [];
+  for (const l of a.layers) {
+    if (l.kind !== "solid") continue;
+    const name = project.materials[l.material].name;
+    if (l.thickness > ODD_LAYER[1])
+      problems.push(warn("odd-layer", `/layers/${l.id}/thickness`, `${name} in "${a.name}" is ${l.thickness.toFixed(2)} m thick; check its unit.`));
+    else if (l.thickness < ODD_LAYER[0] * (1 - 1e-9))
+      problems.push(
+        warn("odd-layer", `/layers/${l.id}/thickness`, `${name} in "${a.name}" is ${(1000 * l.thickness).toPrecision(2)} mm thick; check its unit.`),
+      );
+  }
+  if (assemblyMass(project, a).mass === 0)
+    problems.push(warn("no-mass", "", `"${a.name}" has no mass: it follows the weather at once. Give it layers, or its U with a class of mass.`));
+  const u = assemblyU(project, a);
+  if (u < ODD_U[0] || u > ODD_U[1])
+    problems.push(warn("odd-u", "", `"${a.name}" has U ${u.toPrecision(3)} W/m²K; between ${ODD_U[0]} and ${ODD_U[1]} is usual.`));
+  return problems;
+}
+
+/** Assemblies that stand in a kit or on a face for another kind of element than they are made for. */
+function misplacedAssemblies(project: Project, geometry: Geometry): Problem[] {
+  const problems: Problem[] = [];
+  const told = (path: string, assembly: string, role: KitRole, where: string): void => {
+    const a = project.assemblies[assembly];
+    if (roleOfUse[a.use] !== role)
+      problems.push({
+        code: "misplaced",
+        severity: "warning",
+        stage: "fabric",
+        path,
+        message: `"${a.name}" is made for ${a.use === "interior wall" || a.use === "interior floor" || a.use === "exterior wall" || a.use === "exposed floor" ? `an ${a.use}` : `a ${a.use}`} and stands ${where}: its surface resistances are those of another.`,
+      });
+  };
+  // a role that no face asks a kit for may be filled with anything
+  const asked = new Set(geometry.faces.map((f) => `${effectiveKit(project, f.space).id} ${kitRole(f)}`));
+  for (const [id, kit] of Object.entries(project.kits))
+    for (const role of kitRoles)
+      if (!isGlazed(role) && asked.has(`${id} ${role}`)) told(`kits/${id}/${role}`, kit[role], role, `in kit "${kit.name}" as ${roleWords[role]}`);
+  const roles = new Map(geometry.faces.map((f) => [f.host, kitRole(f)]));
+  for (const [id, o] of Object.entries(project.faceOverrides)) {
+    const role = roles.get(o.host);
+    if (o.assembly !== null && role)
+      told(`faceOverrides/${id}/assembly`, o.assembly, role, `on a face of ${project.spaces[o.host.split("/")[0]]?.name ?? o.host} as ${roleWords[role]}`);
+  }
+  return problems;
+}
+
 /** Largest ratio of the limits of a bridged resistance for which their mean holds (ISO 6946:2017, 6.7.2.1). */
 const LIMITS_APART = 1.5;
 
@@ -192,7 +253,7 @@ function constructionProblems(project: Project): Problem[] {
       const melts = a.layers.some((l) => l.kind === "solid" && project.materials[l.material].phaseChange);
       if (layers.every((l) => l.resistance === 0)) throw new RangeError("it has no layer with a resistance");
       if (!melts) reduceWall(layers);
-      problems.push(...bridgeProblems(project, id));
+      problems.push(...bridgeProblems(project, id), ...oddAssembly(project, id));
     } catch (e) {
       problems.push({
         code: "reduction",

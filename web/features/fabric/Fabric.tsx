@@ -114,10 +114,7 @@ export function Fabric() {
           ))}
         </Flex>
         <Actions label={`What can be done with ${partWord[part].many.toLowerCase()}`} actions={actions} />
-        <SideHead>
-          {partWord[part].many}
-          {head ? ` · ${head}` : ""}
-        </SideHead>
+        <SideHead unit={head}>{partWord[part].many}</SideHead>
         {Object.entries(project[part]).map(([k, x]) => (
           <SideItem key={k} active={panel === null && k === id} value={figure(k)} onClick={() => showThing(part, k)}>
             {x.name}

@@ -356,18 +356,19 @@ function PaneTable({ id, glazing, project, set }: { id: string; glazing: Panes; 
           return {
             key: p.id,
             cells: [
-              <SelectInput
-                key="n"
-                label={`Pane ${i + 1}`}
-                align="left"
-                width="150px"
-                value=""
-                options={[{ value: "", label: p.name }, ...Object.entries(shippedPanes).map(([k, x]) => ({ value: k, label: x.name }))]}
-                onChange={(v) =>
-                  v !== "" &&
-                  edit(`${glazing.name}: ${shippedPanes[v].name}`, [setChange(project, ["glazings", id, "panes", p.id], { id: p.id, ...shippedPanes[v] })])
-                }
-              />,
+              <Flex key="n" align="center" gap="1" whiteSpace="nowrap">
+                <span>{p.name}</span>
+                <SelectInput
+                  label={`Another pane in place of pane ${i + 1}`}
+                  width="22px"
+                  value=""
+                  options={[{ value: "", label: "…" }, ...Object.entries(shippedPanes).map(([k, x]) => ({ value: k, label: x.name }))]}
+                  onChange={(v) =>
+                    v !== "" &&
+                    edit(`${glazing.name}: ${shippedPanes[v].name}`, [setChange(project, ["glazings", id, "panes", p.id], { id: p.id, ...shippedPanes[v] })])
+                  }
+                />
+              </Flex>,
               ...paneColumns.map((c) =>
                 c.key === "thickness" ? (
                   <Quantity

@@ -374,11 +374,12 @@ export function PlanDrawing({
         {level.name}
       </text>
       <text x="12" y="36" fontSize="12" fill="var(--chakra-colors-ink2)">
-        {figure(
+        {units.words(
           floor.reduce((a, [id]) => a + (geometry.spaces.get(id)?.floorArea ?? 0), 0),
+          "m²",
           0,
         )}{" "}
-        {units.unit("m²")} · lines every {units.words(step, "m", step < 1 ? 2 : 0)}
+        · lines every {units.words(step, "m", step < 1 ? 2 : 0)}
       </text>
       <text x="12" y={height - 10} fontSize="11.5" fill="var(--chakra-colors-ink2)">
         {pointer ? `${units.text(pointer.point[0], "m", 2)}  ${units.words(pointer.point[1], "m", 2)}${pointer.caught ? ` · ${pointer.caught}` : ""}` : ""}

@@ -3,7 +3,7 @@ import { Toggle } from "../../ui/Toggle.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { mergeSpaces, offsetSpace, perimeterOf, removeSpaces, setEdgeLength, type Orientation, type PlanEdit, type Project } from "@arroyo/core";
+import { mergeSpaces, offsetSpace, perimeterOf, removeSpaces, setEdgeLength, type Orientation, type PlanEdit, type Project, convert } from "@arroyo/core";
 import { Act, NumberInput, Quantity } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm, type Tool } from "./formStore.ts";
@@ -262,11 +262,13 @@ export function PlanCorner({ onFit }: { onFit: () => void }) {
         css={{ "& option": { background: "var(--chakra-colors-sheet)", color: "var(--chakra-colors-ink)" } }}
         onChange={(e) => set({ grid: Number(e.target.value) })}
       >
-        {[0, 0.1, 0.25, 0.5, 1].map((g) => (
-          <option key={g} value={g}>
-            {g === 0 ? "no grid" : `grid ${units.words(g, "m", g < 1 ? 2 : 0)}`}
-          </option>
-        ))}
+        {[...new Set([0, ...(units.system === "SI" ? [0.1, 0.25, 0.5, 1] : [0.5, 1, 2, 5].map((ft) => convert(ft, "ft", "m"))), grid])]
+          .sort((a, b) => a - b)
+          .map((g) => (
+            <option key={g} value={g}>
+              {g === 0 ? "no grid" : `grid ${Number(units.value(g, "m").toFixed(2))} ${units.unit("m")}`}
+            </option>
+          ))}
       </chakra.select>
     </Flex>
   );
