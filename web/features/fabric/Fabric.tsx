@@ -1,14 +1,16 @@
 "use client";
-import { Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect } from "react";
 import { assemblyU, checkProject, copyChange, coveredAreas, glazingRating, placeWords, whereUsed, type Project } from "@arroyo/core";
 import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
 import { Act } from "../../ui/fields.tsx";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { SheetTable } from "../../ui/SheetTable.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { useStore } from "../store.ts";
 import { AssemblyDesk } from "./AssemblyDesk.tsx";
+import { fabricSheet } from "./fabricSheets.ts";
 import { fabricParts, newThing, partWord, showThing, useFabric, type FabricPart } from "./fabricStore.ts";
 import { GlazingDesk } from "./GlazingDesk.tsx";
 import { KitDesk } from "./KitDesk.tsx";
@@ -130,27 +132,34 @@ export function Fabric() {
             There is none yet. Add one, or take one from a library.
           </Text>
         )}
-        <Flex px="3" pt="3">
+        <Flex px="3" pt="3" direction="column" align="flex-start" gap="1">
+          <Act onClick={() => set({ panel: panel === "sheet" ? null : "sheet", part })}>{partWord[part].many} as a sheet</Act>
           <Act onClick={() => set({ panel: panel === "tidy" ? null : "tidy", part })}>Tidy: what is unused</Act>
         </Flex>
       </Side>
-      <Middle label={panel === "library" ? "Library" : panel === "tidy" ? "Tidy" : word[0].toUpperCase() + word.slice(1)}>
-        {panel === "library" ? (
-          <LibraryDesk part={part} />
-        ) : panel === "tidy" ? (
-          <Tidy />
-        ) : id === undefined ? (
-          <Text color="ink2">There is no {word} yet.</Text>
-        ) : part === "assemblies" ? (
-          <AssemblyDesk key={id} id={id} />
-        ) : part === "glazings" ? (
-          <GlazingDesk key={id} id={id} area={covered.get(id) ?? 0} />
-        ) : part === "materials" ? (
-          <MaterialDesk key={id} id={id} />
-        ) : (
-          <KitDesk key={id} id={id} />
-        )}
-      </Middle>
+      {panel === "sheet" ? (
+        <Box as="main" aria-label="Sheet" flex="1" minW="0" position="relative" background="sheet">
+          <SheetTable project={project} names={fabricParts} first={part} of={fabricSheet} />
+        </Box>
+      ) : (
+        <Middle label={panel === "library" ? "Library" : panel === "tidy" ? "Tidy" : word[0].toUpperCase() + word.slice(1)}>
+          {panel === "library" ? (
+            <LibraryDesk part={part} />
+          ) : panel === "tidy" ? (
+            <Tidy />
+          ) : id === undefined ? (
+            <Text color="ink2">There is no {word} yet.</Text>
+          ) : part === "assemblies" ? (
+            <AssemblyDesk key={id} id={id} />
+          ) : part === "glazings" ? (
+            <GlazingDesk key={id} id={id} area={covered.get(id) ?? 0} />
+          ) : part === "materials" ? (
+            <MaterialDesk key={id} id={id} />
+          ) : (
+            <KitDesk key={id} id={id} />
+          )}
+        </Middle>
+      )}
       {panel === null && id !== undefined ? (
         <ThingInspector key={`${part} ${id}`} part={part} id={id} area={part === "assemblies" || part === "glazings" ? (covered.get(id) ?? 0) : null} />
       ) : (

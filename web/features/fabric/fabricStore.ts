@@ -15,7 +15,7 @@ export const partWord: Readonly<Record<FabricPart, { readonly one: string; reado
 interface FabricState {
   readonly part: FabricPart;
   /** What stands in place of the thing chosen. */
-  readonly panel: "library" | "tidy" | null;
+  readonly panel: "library" | "tidy" | "sheet" | null;
   set(part: Partial<Omit<FabricState, "set">>): void;
 }
 /** What the Fabric desk shows; not part of the project. */

@@ -14,7 +14,8 @@ import { FormInspector } from "./FormInspector.tsx";
 import { useForm, views, type View } from "./formStore.ts";
 import { PlanDesk } from "./PlanDesk.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
-import { Sheets } from "./Sheets.tsx";
+import { SheetTable } from "../../ui/SheetTable.tsx";
+import { sheetNames, sheetOf } from "./sheetData.ts";
 import { showPlace } from "./showPlace.ts";
 import { SunStudy } from "./SunStudy.tsx";
 
@@ -67,7 +68,7 @@ export function Form() {
           )}
           {view === "building" && <Building project={project} storey={storey} />}
           {view === "elevation" && <Elevation project={project} host={elevationHost(project, selection)} />}
-          {view === "sheets" && <Sheets project={project} />}
+          {view === "sheets" && <SheetTable project={project} names={sheetNames} of={sheetOf} />}
           {view === "sun" && <SunStudy project={project} storey={storey} />}
         </Box>
       </Flex>

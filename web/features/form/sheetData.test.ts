@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { applyChanges, checkProject, parseProject, type Change, type Project } from "@arroyo/core";
 import { library } from "../../../demo/library.ts";
-import { sheetNames, sheetOf, type Column, type Row, type SheetData } from "./sheetData.ts";
+import type { Column, Row, SheetData } from "../../ui/sheet.ts";
+import { sheetNames, sheetOf } from "./sheetData.ts";
 
 const column = (sheet: SheetData, key: string): Column => sheet.columns.find((c) => c.key === key) as Column;
 const row = (sheet: SheetData, id: string): Row => sheet.rows.find((r) => r.id === id) as Row;

@@ -4,135 +4,21 @@ import {
   openingConstruction,
   orientationOf,
   overrideChanges,
-  readQuantity,
   setChange,
   unsetChange,
   type Change,
   type Project,
 } from "@arroyo/core";
 import { unitsIn, type Units } from "../../ui/units.ts";
-import type { Selection } from "../store.ts";
+import { nameColumn, namedColumn, sheetInView, typedColumn, type Column, type Row, type SheetData } from "../../ui/sheet.ts";
 import { contactName, hostName } from "./names.ts";
 
 export const sheetNames = ["spaces", "faces", "openings", "shading"] as const;
 export type SheetName = (typeof sheetNames)[number];
 
-/** One column of a sheet: how a cell reads and, where it can be typed, what a typed text comes to. */
-export interface Column {
-  readonly key: string;
-  readonly name: string;
-  readonly unit?: string;
-  /** Number: right, sorted by size. */
-  readonly numeric?: boolean;
-  readonly value: (row: Row) => string | number | null;
-  /** Where the value comes from, in a mark; typed, inherited or found. */
-  readonly origin?: (row: Row) => "●" | "↑" | "○" | null;
-  /** Changes that give a row this text; a sentence that refuses it; absent: not to be typed. */
-  readonly write?: (row: Row, text: string) => readonly Change[] | string;
-  /** Changes that take a typed value back. */
-  readonly clear?: (row: Row) => readonly Change[];
-}
-export interface Row {
-  readonly id: string;
-  readonly select: Selection;
-}
-export interface SheetData {
-  readonly columns: readonly Column[];
-  readonly rows: readonly Row[];
-}
-
-const parse = (text: string): number | null => {
-  const t = text
-    .trim()
-    .replace(/[\s\u202f]/g, "")
-    .replace("−", "-")
-    .replace(",", ".");
-  return t !== "" && Number.isFinite(Number(t)) ? Number(t) : null;
-};
-
-/** A column over a path of the document. */
-function typed(
-  project: Project,
-  name: string,
-  key: string,
-  unit: string | undefined,
-  path: (r: Row) => readonly string[] | null,
-  read: (r: Row) => number | null,
-  factor = 1,
-): Column {
-  return {
-    key,
-    name,
-    ...(unit ? { unit } : {}),
-    numeric: true,
-    value: (r) => {
-      const v = read(r);
-      return v === null ? null : v * factor;
-    },
-    write: (r, text) => {
-      const p = path(r);
-      if (!p) return `${name} is not of this row.`;
-      const n = parse(text);
-      return n === null ? `“${text}” is not a number.` : [setChange(project, p, n / factor)];
-    },
-  };
-}
-
-/** A column whose cells name one of a set of records; `none`: how none of them reads, null where one is needed. */
-function named(
-  project: Project,
-  name: string,
-  key: string,
-  records: Readonly<Record<string, { readonly name: string }>>,
-  path: (r: Row) => readonly string[] | null,
-  read: (r: Row) => string | null,
-  none: string | null,
-): Column {
-  return {
-    key,
-    name,
-    value: (r) => {
-      const id = read(r);
-      return id === null ? (none ?? "") : (records[id]?.name ?? id);
-    },
-    write: (r, text) => {
-      const p = path(r);
-      if (!p) return `${name} is not of this row.`;
-      const t = text.trim().toLowerCase();
-      if (none === null && t === "") return `A ${name.toLowerCase()} is needed.`;
-      if (t === "" || t === none?.toLowerCase()) return [setChange(project, p, null)];
-      const id = Object.keys(records).find((k) => k.toLowerCase() === t || records[k].name.toLowerCase() === t);
-      return id ? [setChange(project, p, id)] : `There is no ${name.toLowerCase()} “${text}”.`;
-    },
-  };
-}
-
 /** Rows and columns of one sheet in the units in view; a cell takes any unit of its dimension. */
 export function sheetOf(project: Project, sheet: SheetName, units: Units = unitsIn("SI")): SheetData {
-  const data = sheetInSi(project, sheet);
-  return { ...data, columns: data.columns.map((c) => inView(c, units)) };
-}
-
-function inView(c: Column, units: Units): Column {
-  const { unit, write } = c;
-  if (!unit) return c;
-  const there = units.unit(unit);
-  return {
-    ...c,
-    unit: there,
-    value: (r) => {
-      const v = c.value(r);
-      return typeof v === "number" ? units.value(v, unit) : v;
-    },
-    ...(write
-      ? {
-          write: (r, text) => {
-            const read = readQuantity(text, unit, there);
-            return read.ok ? write(r, String(read.value)) : read.message;
-          },
-        }
-      : {}),
-  };
+  return sheetInView(sheetInSi(project, sheet), units);
 }
 
 function sheetInSi(project: Project, sheet: SheetName): SheetData {
@@ -143,13 +29,8 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
     return {
       rows: Object.keys(project.spaces).map((id) => ({ id, select: { kind: "space", id } })),
       columns: [
-        {
-          key: "name",
-          name: "Name",
-          value: (r) => at(r).name,
-          write: (r, t) => (t.trim() ? [setChange(project, ["spaces", r.id, "name"], t.trim())] : "A name is needed."),
-        },
-        named(
+        nameColumn(project, "spaces", (r) => at(r).name),
+        namedColumn(
           project,
           "Storey",
           "storey",
@@ -158,7 +39,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
           (r) => at(r).storey,
           null,
         ),
-        named(
+        namedColumn(
           project,
           "Zone",
           "zone",
@@ -167,7 +48,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
           (r) => at(r).zone,
           "none",
         ),
-        named(
+        namedColumn(
           project,
           "Space type",
           "spaceType",
@@ -176,7 +57,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
           (r) => at(r).spaceType,
           "none",
         ),
-        named(
+        namedColumn(
           project,
           "Envelope kit",
           "kit",
@@ -188,7 +69,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
         { key: "area", name: "Floor area", unit: "m²", numeric: true, value: (r) => geometry.spaces.get(r.id)?.floorArea ?? null },
         { key: "volume", name: "Volume", unit: "m³", numeric: true, value: (r) => geometry.spaces.get(r.id)?.volume ?? null },
         {
-          ...typed(
+          ...typedColumn(
             project,
             "Height",
             "height",
@@ -271,7 +152,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
       });
     }
     const field = (name: string, key: string, unit: string, factor = 1): Column =>
-      typed(
+      typedColumn(
         project,
         name,
         key,
@@ -286,12 +167,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
     return {
       rows: Object.keys(project.openings).map((id) => ({ id, select: { kind: "opening", id } })),
       columns: [
-        {
-          key: "name",
-          name: "Name",
-          value: (r) => at(r).name,
-          write: (r, t) => (t.trim() ? [setChange(project, ["openings", r.id, "name"], t.trim())] : "A name is needed."),
-        },
+        nameColumn(project, "openings", (r) => at(r).name),
         {
           key: "kind",
           name: "Kind",
@@ -329,14 +205,14 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
           },
           clear: (r) => (at(r).glazing === null ? [] : [setChange(project, ["openings", r.id, "glazing"], null)]),
         },
-        { key: "count", name: "Makes", numeric: true, value: (r) => made.get(r.id)?.count ?? 0 },
+        { key: "count", name: "Makes", numeric: true, digits: 0, value: (r) => made.get(r.id)?.count ?? 0 },
         { key: "area", name: "Area", unit: "m²", numeric: true, value: (r) => made.get(r.id)?.area ?? 0 },
       ],
     };
   }
   const at = (r: Row) => project.shades[r.id];
   const field = (name: string, key: string, unit: string): Column =>
-    typed(
+    typedColumn(
       project,
       name,
       key,
@@ -350,12 +226,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
   return {
     rows: Object.keys(project.shades).map((id) => ({ id, select: { kind: "shade", id } })),
     columns: [
-      {
-        key: "name",
-        name: "Name",
-        value: (r) => at(r).name,
-        write: (r, t) => (t.trim() ? [setChange(project, ["shades", r.id, "name"], t.trim())] : "A name is needed."),
-      },
+      nameColumn(project, "shades", (r) => at(r).name),
       { key: "kind", name: "Kind", value: (r) => at(r).kind },
       {
         key: "where",

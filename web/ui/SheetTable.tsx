@@ -1,16 +1,16 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { getCoreRowModel, getFilteredRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
-import Papa from "papaparse";
-import { useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
-import type { Change, Project } from "@arroyo/core";
-import { Act, firstMessage } from "../../ui/fields.tsx";
-import { figure } from "../../ui/format.ts";
-import { saveCsv } from "../../ui/saveCsv.ts";
-import { useUnits } from "../../ui/units.ts";
-import { useStore } from "../store.ts";
-import { Toggle } from "../../ui/Toggle.tsx";
-import { sheetNames, sheetOf, type Column, type Row, type SheetName } from "./sheetData.ts";
+import { Download, Undo2, Upload, type LucideIcon } from "lucide-react";
+import { useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
+import type { Project } from "@arroyo/core";
+import { Act, firstMessage } from "./fields.tsx";
+import { Grid } from "./Panes.tsx";
+import { saveCsv } from "./saveCsv.ts";
+import { useUnits, type Units } from "./units.ts";
+import { useStore } from "../features/store.ts";
+import { Toggle } from "./Toggle.tsx";
+import { cellChanges, heading, plainCell, readSheetCsv, shownCell, type Column, type CsvRead, type Row, type SheetData } from "./sheet.ts";
 
 interface Cell {
   readonly row: number;
@@ -18,31 +18,48 @@ interface Cell {
 }
 const words = { "●": "typed here", "↑": "inherited", "○": "default" } as const;
 
-const shown = (c: Column, r: Row): string => {
-  const v = c.value(r);
-  return v === null ? "—" : typeof v === "number" ? figure(v, c.key === "count" ? 0 : 2) : v;
-};
-const plain = (c: Column, r: Row): string => {
-  const v = c.value(r);
-  return v === null ? "" : typeof v === "number" ? String(Math.round(v * 1e4) / 1e4) : v;
-};
-
-/** Spaces, faces, openings and shading as sheets: sorted, filtered, edited many at once, pasted to and from a spreadsheet. */
-export function Sheets({ project }: { project: Project }) {
+/** Lists of things as sheets: sorted, filtered, edited many at once, pasted to and from a spreadsheet, read from CSV after a look at what would change. */
+export function SheetTable<N extends string>({
+  project,
+  names,
+  first,
+  of,
+}: {
+  project: Project;
+  names: readonly N[];
+  /** Sheet shown first. */
+  first?: N;
+  of: (project: Project, name: N, units: Units) => SheetData;
+}) {
   const units = useUnits();
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
   const selection = useStore((s) => s.selection);
-  const [sheet, setSheet] = useState<SheetName>("spaces");
+  const [sheet, setSheet] = useState<N>(first ?? names[0]);
   const [sorting, setSorting] = useState<SortingState>([]);
   const [filter, setFilter] = useState("");
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
   const [to, setTo] = useState<Cell>({ row: 0, column: 0 });
   const [draft, setDraft] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
+  const [csv, setCsv] = useState<{ readonly name: string; readonly read: CsvRead } | null>(null);
   const file = useRef<HTMLInputElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  /** Columns that do not fit to the right. */
+  const [more, setMore] = useState(false);
+  const measure = (): void => {
+    const f = frame.current;
+    if (f) setMore(f.scrollLeft + f.clientWidth < f.scrollWidth - 2);
+  };
+  useLayoutEffect(() => {
+    measure();
+    const seen = new ResizeObserver(measure);
+    if (frame.current) seen.observe(frame.current);
+    return () => seen.disconnect();
+    // the width changes with the sheet and its units
+  }, [sheet, units]);
   const body = useRef<HTMLTableElement>(null);
-  const data = useMemo(() => sheetOf(project, sheet, units), [project, sheet, units]);
+  const data = useMemo(() => of(project, sheet, units), [of, project, sheet, units]);
   const columns = useMemo(
     (): ColumnDef<Row>[] =>
       data.columns.map((c) => ({
@@ -67,7 +84,7 @@ export function Sheets({ project }: { project: Project }) {
       text
         .toLowerCase()
         .split(/\s+/)
-        .every((w) => data.columns.some((c) => shown(c, r.original).toLowerCase().includes(w))),
+        .every((w) => data.columns.some((c) => shownCell(c, r.original).toLowerCase().includes(w))),
     getRowId: (r) => r.id,
     getCoreRowModel: getCoreRowModel(),
     getFilteredRowModel: getFilteredRowModel(),
@@ -82,20 +99,8 @@ export function Sheets({ project }: { project: Project }) {
 
   /** Writes texts into cells as one step; all are taken or none. */
   const write = (cells: readonly { row: Row; column: Column; text: string }[], name: string): void => {
-    const changes: Change[] = [];
-    const seen = new Set<string>();
-    for (const { row, column, text } of cells) {
-      if (plain(column, row) === text.trim() || shown(column, row) === text.trim()) continue;
-      if (!column.write) return setSaid(`${column.name} follows from the form and cannot be typed; nothing was changed.`);
-      const made = column.write(row, text);
-      if (typeof made === "string") return setSaid(`${made} Nothing was changed.`);
-      for (const c of made) {
-        const key = c.path.join("/");
-        // two faces of one side share what it is made of
-        if (!seen.has(key)) changes.push(c);
-        seen.add(key);
-      }
-    }
+    const changes = cellChanges(cells);
+    if (typeof changes === "string") return setSaid(changes);
     if (changes.length === 0) return setSaid(null);
     const refusal = firstMessage(edit(name, changes));
     setSaid(refusal === null ? null : `${refusal} Nothing was changed.`);
@@ -136,7 +141,7 @@ export function Sheets({ project }: { project: Project }) {
     else if (e.key === "ArrowUp") go(from.row - 1, from.column, e.shiftKey);
     else if (e.key === "ArrowRight") go(from.row, from.column + 1, e.shiftKey);
     else if (e.key === "ArrowLeft") go(from.row, from.column - 1, e.shiftKey);
-    else if (e.key === "Enter" || e.key === "F2") setDraft(rows[at.row] ? plain(data.columns[at.column], rows[at.row]) : null);
+    else if (e.key === "Enter" || e.key === "F2") setDraft(rows[at.row] ? plainCell(data.columns[at.column], rows[at.row]) : null);
     else if (e.key === "Delete" || e.key === "Backspace") clear();
     else if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey) setDraft(e.key);
     else return;
@@ -149,7 +154,7 @@ export function Sheets({ project }: { project: Project }) {
       lines.push(
         data.columns
           .slice(range.column[0], range.column[1] + 1)
-          .map((c) => plain(c, rows[r]))
+          .map((c) => plainCell(c, rows[r]))
           .join("\t"),
       );
     e.clipboardData.setData("text/plain", lines.join("\n"));
@@ -180,38 +185,25 @@ export function Sheets({ project }: { project: Project }) {
       "Paste",
     );
   };
-  /** A CSV with the sheet's own heads: rows found by their first column's text. */
-  const takeCsv = async (chosen: File | undefined): Promise<void> => {
+  /** Looks at a CSV first: what it would change, row by row. */
+  const lookAt = async (chosen: File | undefined): Promise<void> => {
     if (!chosen) return;
+    if (file.current) file.current.value = "";
     if (chosen.size > 5e6) return setSaid(`${chosen.name} is larger than 5 MB.`);
-    const parsed = Papa.parse<string[]>(await chosen.text(), { skipEmptyLines: true });
-    const [head, ...lines] = parsed.data;
-    if (!head) return setSaid(`${chosen.name} is empty.`);
-    const cols = head.map((h) =>
-      data.columns.find((c) => h.trim().toLowerCase() === heading(c).toLowerCase() || h.trim().toLowerCase() === c.name.toLowerCase()),
-    );
-    const key = cols[0];
-    if (!key) return setSaid(`The first column of ${chosen.name} is “${head[0]}”; “${heading(data.columns[0])}” is needed to find the rows.`);
-    const unknown = head.filter((_, i) => !cols[i]);
-    if (unknown.length > 0) return setSaid(`${chosen.name} has columns this sheet does not: ${unknown.join(", ")}. Nothing was changed.`);
-    const cells: { row: Row; column: Column; text: string }[] = [];
-    for (const [i, line] of lines.entries()) {
-      const row = data.rows.find((r) => plain(key, r) === line[0].trim() || shown(key, r) === line[0].trim());
-      if (!row) return setSaid(`Line ${i + 2} of ${chosen.name}: there is no “${line[0]}” in this sheet. Nothing was changed.`);
-      line.forEach((text, j) => {
-        const column = cols[j];
-        // what follows from the form is there to read
-        if (j > 0 && column?.write && plain(column, row) !== text.trim()) cells.push({ row, column, text });
-      });
-    }
-    write(cells, `CSV ${chosen.name}`);
+    setSaid(null);
+    setCsv({ name: chosen.name, read: readSheetCsv(data, await chosen.text()) });
   };
-  const heading = (c: Column): string => (c.unit ? `${c.name} (${c.unit})` : c.name);
+  const takeCsv = (): void => {
+    if (!csv) return;
+    const refusal = firstMessage(edit(`CSV ${csv.name}`, csv.read.changes));
+    setSaid(refusal === null ? null : `${refusal} Nothing was changed.`);
+    setCsv(null);
+  };
   const isOn = (r: Row): boolean => selection.some((s) => s.kind === r.select.kind && s.id === r.select.id);
   return (
     <Box position="absolute" inset="0" display="flex" flexDirection="column">
       <Flex align="center" gap="1" px="2" h="32px" flexShrink={0} borderBottom="1px solid" borderColor="line">
-        {sheetNames.map((n) => (
+        {names.map((n) => (
           <Toggle
             key={n}
             on={sheet === n}
@@ -244,19 +236,34 @@ export function Sheets({ project }: { project: Project }) {
           {rows.length} of {data.rows.length}
         </Text>
         <Flex flex="1" />
-        <Act onClick={clear}>back to inherited</Act>
-        <Act onClick={() => saveCsv(`${project.name} ${sheet}`, [data.columns.map(heading), ...rows.map((r) => data.columns.map((c) => plain(c, r)))])}>
-          CSV
-        </Act>
-        <Act onClick={() => file.current?.click()}>read CSV</Act>
-        <chakra.input ref={file} type="file" accept=".csv,text/csv" display="none" aria-label="CSV file" onChange={(e) => void takeCsv(e.target.files?.[0])} />
+        <Flex role="toolbar" aria-label="What can be done with the sheet" gap="0.5">
+          <Tool label="Back to inherited" icon={Undo2} onClick={clear} />
+          <Tool
+            label="Save as CSV"
+            icon={Download}
+            onClick={() => saveCsv(`${project.name} ${sheet}`, [data.columns.map(heading), ...rows.map((r) => data.columns.map((c) => plainCell(c, r)))])}
+          />
+          <Tool label="Read a CSV" icon={Upload} onClick={() => file.current?.click()} />
+        </Flex>
+        <chakra.input ref={file} type="file" accept=".csv,text/csv" display="none" aria-label="CSV file" onChange={(e) => void lookAt(e.target.files?.[0])} />
       </Flex>
       {said && (
         <Text role="alert" color="clay" px="3" py="1" fontSize="12px">
           {said}
         </Text>
       )}
-      <Box flex="1" minH="0" overflow="auto" onCopy={onCopy} onPaste={onPaste}>
+      {csv && <CsvLook csv={csv} onTake={takeCsv} onLeave={() => setCsv(null)} />}
+      <Box
+        flex="1"
+        minH="0"
+        overflow="auto"
+        ref={frame}
+        onScroll={measure}
+        boxShadow={more ? "inset -14px 0 10px -12px var(--chakra-colors-ink2)" : undefined}
+        data-more={more}
+        onCopy={onCopy}
+        onPaste={onPaste}
+      >
         <chakra.table
           ref={body}
           tabIndex={0}
@@ -271,7 +278,7 @@ export function Sheets({ project }: { project: Project }) {
         >
           <thead>
             <tr>
-              {data.columns.map((c) => {
+              {data.columns.map((c, j) => {
                 const sorted = sorting.find((s) => s.id === c.key);
                 return (
                   <chakra.th
@@ -279,6 +286,7 @@ export function Sheets({ project }: { project: Project }) {
                     scope="col"
                     position="sticky"
                     top="0"
+                    {...(j === 0 ? { left: "0", zIndex: 2, borderRight: "1px solid" } : { zIndex: 1 })}
                     background="sheet"
                     textAlign={c.numeric ? "right" : "left"}
                     fontWeight="500"
@@ -321,7 +329,8 @@ export function Sheets({ project }: { project: Project }) {
                       borderBottom="1px solid"
                       borderColor="line"
                       color={c.write ? "ink" : "ink2"}
-                      background={inRange(i, j) ? "wash" : isOn(r) ? "paper" : "transparent"}
+                      {...(j === 0 ? { position: "sticky" as const, left: "0", borderRight: "1px solid" } : {})}
+                      background={inRange(i, j) ? "wash" : isOn(r) ? "paper" : j === 0 ? "sheet" : "transparent"}
                       outline={here ? "2px solid" : undefined}
                       outlineColor="water"
                       outlineOffset="-2px"
@@ -332,11 +341,11 @@ export function Sheets({ project }: { project: Project }) {
                         body.current?.focus();
                         e.preventDefault();
                       }}
-                      onDoubleClick={() => c.write && setDraft(plain(c, r))}
+                      onDoubleClick={() => c.write && setDraft(plainCell(c, r))}
                     >
                       {here && draft !== null ? (
                         <chakra.input
-                          aria-label={`${c.name} of ${plain(data.columns[0], r)}`}
+                          aria-label={`${c.name} of ${plainCell(data.columns[0], r)}`}
                           autoFocus
                           value={draft}
                           w="100%"
@@ -364,7 +373,7 @@ export function Sheets({ project }: { project: Project }) {
                               {mark}
                             </Text>
                           )}
-                          {shown(c, r)}
+                          {shownCell(c, r)}
                         </>
                       )}
                     </chakra.td>
@@ -380,6 +389,73 @@ export function Sheets({ project }: { project: Project }) {
           </Text>
         )}
       </Box>
+    </Box>
+  );
+}
+
+function Tool({ label, icon: Icon, onClick }: { label: string; icon: LucideIcon; onClick: () => void }) {
+  return (
+    <chakra.button
+      type="button"
+      aria-label={label}
+      title={label}
+      w="28px"
+      h="24px"
+      display="grid"
+      placeItems="center"
+      borderRadius="small"
+      color="ink2"
+      cursor="pointer"
+      _hover={{ background: "wash", color: "water" }}
+      onClick={onClick}
+    >
+      <Icon size={15} aria-hidden="true" />
+    </chakra.button>
+  );
+}
+
+/** What a CSV would change or what is wrong with it, row by row, before anything is changed. */
+function CsvLook({ csv, onTake, onLeave }: { csv: { readonly name: string; readonly read: CsvRead }; onTake: () => void; onLeave: () => void }) {
+  const { lines } = csv.read;
+  const faults = lines.filter((l) => l.fault !== null).length;
+  const changes = lines.length - faults;
+  return (
+    <Box
+      px="3"
+      py="1.5"
+      borderBottom="1px solid"
+      borderColor="line"
+      background="paper"
+      role="group"
+      aria-label="What the CSV would change"
+      maxH="45%"
+      overflowY="auto"
+    >
+      <Flex gap="4" align="baseline" mb="1">
+        <Text fontWeight="600">{csv.name}</Text>
+        <Text color={faults > 0 ? "clay" : "ink2"}>
+          {changes} {changes === 1 ? "cell" : "cells"} would change{faults > 0 ? `, ${faults} ${faults === 1 ? "is" : "are"} wrong: nothing can be taken` : ""}
+        </Text>
+        {faults === 0 && changes > 0 && <Act onClick={onTake}>Take all of it</Act>}
+        <Act onClick={onLeave}>Leave it</Act>
+      </Flex>
+      <Grid
+        label="What the CSV would change"
+        head={[{ text: "Line" }, { text: "Row", left: true }, { text: "Column", left: true }, { text: "From" }, { text: "To" }, { text: "", left: true }]}
+        rows={lines.slice(0, 200).map((l, i) => ({
+          key: String(i),
+          cells: [
+            l.line,
+            l.row,
+            l.column,
+            l.from,
+            l.to,
+            <Text key="f" as="span" color="clay">
+              {l.fault ?? ""}
+            </Text>,
+          ],
+        }))}
+      />
     </Box>
   );
 }
