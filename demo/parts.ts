@@ -98,7 +98,17 @@ export const materials: Project["materials"] = {
     roughness: "smooth",
     source: "ISO 10456:2007",
   },
-  membrane: { name: "Light roof membrane", kind: "membrane", vapourResistance: 20000, conductivity: 0.25, density: 1300, specificHeat: 1000, solarAbsorptance: 0.4, emissivity: 0.9, roughness: "smooth" },
+  membrane: {
+    name: "Light roof membrane",
+    kind: "membrane",
+    vapourResistance: 20000,
+    conductivity: 0.25,
+    density: 1300,
+    specificHeat: 1000,
+    solarAbsorptance: 0.4,
+    emissivity: 0.9,
+    roughness: "smooth",
+  },
   plasterboard: {
     name: "Plasterboard",
     kind: "board",

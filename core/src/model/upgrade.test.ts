@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
-import { DEFAULT_RUN, FORMAT_VERSION, limitSentence, parseProject, upgradeFrom1, type Project } from "./index.ts";
+import { applyChanges, DEFAULT_RUN, FORMAT_VERSION, limitSentence, parseProject, upgradeFrom1, type Project } from "./index.ts";
 
 /** The box as format 1 wrote it. */
 function old(): Record<string, unknown> {
@@ -110,5 +110,53 @@ describe("a document of format 3", () => {
     const parsed = parseProject({ ...boxProject({ glass: 0.3 }), formatVersion: 3, options: { o: { name: "o", changes } } });
     expect(parsed.ok ? [] : parsed.problems).toEqual([]);
     if (parsed.ok) expect(parsed.project.options.o.changes).toEqual(changes.map((c, i) => ({ id: `c${i + 1}`, ...c })));
+  });
+});
+
+describe("a document of format 4", () => {
+  it("has the glazing of its windows in its roofs too, in options as well", () => {
+    const now = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as Project;
+    const { skylight: _, ...kit } = now.kits.kit;
+    const glazings = { ...now.glazings, other: now.glazings.glass };
+    const options = {
+      o: {
+        name: "Other glass",
+        changes: [
+          { id: "c1", op: "set", path: ["kits", "kit", "glazing"], value: "other", old: "glass" },
+          { id: "c2", op: "insert", path: ["kits", "second"], value: { ...kit, name: "Second" } },
+        ],
+      },
+    };
+    const parsed = parseProject({ ...now, glazings, options, kits: { kit }, formatVersion: 4 });
+    if (!parsed.ok) throw new Error(parsed.problems[0].message);
+    expect(parsed.project.kits.kit.skylight).toBe("glass");
+    const seen = applyChanges(parsed.project, parsed.project.options.o.changes);
+    if (!seen.ok) throw new Error(seen.message);
+    expect(seen.project.kits.kit).toMatchObject({ glazing: "other", skylight: "other" });
+    expect(seen.project.kits.second.skylight).toBe("glass");
+  });
+});
+
+describe("an assembly", () => {
+  const refused = (change: (p: Project) => void): string => {
+    const p = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as Project;
+    change(p);
+    const parsed = parseProject(p);
+    return parsed.ok ? "" : `${parsed.problems[0].path}: ${parsed.problems[0].message}`;
+  };
+  it("has layers or a U of its own, not both and not neither", () => {
+    expect(refused((p) => (p.assemblies.wall.layers = []))).toContain("no layers and no U");
+    expect(refused((p) => (p.assemblies.wall.rated = { u: 0.3, mass: "light", at: "spread" }))).toContain("both a U of its own and layers");
+    expect(refused((p) => Object.assign(p.assemblies.wall, { layers: [], rated: { u: 0.3, mass: "light", at: "spread" } }))).toBe("");
+  });
+  it("names what bridges its layers, a gap of known thickness and few of them", () => {
+    const [material] = Object.keys(boxProject().materials);
+    expect(refused((p) => Object.assign(p.assemblies.wall.layers[0], { bridge: { material: "none", share: 0.1 } }))).toContain('There is no material "none"');
+    const gap = { kind: "resistance" as const, id: "g", name: "Gap", resistance: 0.18, bridge: { material, share: 0.1 } };
+    expect(refused((p) => p.assemblies.wall.layers.push(gap))).toContain("its thickness is needed");
+    expect(refused((p) => p.assemblies.wall.layers.push({ ...gap, thickness: 0.05 }))).toBe("");
+    expect(refused((p) => (p.assemblies.wall.layers = Array.from({ length: 6 }, (_, i) => ({ ...gap, id: `g${i}`, thickness: 0.05 }))))).toContain(
+      "at most 5 are computed",
+    );
   });
 });
