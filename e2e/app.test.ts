@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import axe from "axe-core";
-import { By, Key } from "selenium-webdriver";
+import { By, Key, until } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
 import { projectWeather, writeWeatherCsv, type Project, type Summary, type WeatherYear } from "../core/src/index.ts";
 import { withLeapDay } from "../core/src/verification/box.ts";
@@ -72,7 +72,7 @@ describe("the library", () => {
   it("keeps a refused entry in sight with its sentence, and the figures as they were", async () => {
     const before = await browser.text(INTENSITY, () => true);
     await type("Thickness of Mineral wool", "-5");
-    expect(await browser.text('[role="alert"]', (t) => t !== "")).toBe("The value must be more than 0.");
+    expect(await browser.text('[role="alert"]', (t) => t !== "")).toBe("The value must be more than 0 mm.");
     expect(await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).getAttribute("value")).toBe("-5");
     expect(await browser.text(INTENSITY, () => true)).toBe(before);
     await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).sendKeys(Key.ESCAPE);
@@ -207,11 +207,16 @@ describe("an import", () => {
   });
 });
 
+/** Opens a glazing of Fabric by its name. */
+async function openGlazing(name: string): Promise<void> {
+  await (await browser.button("Glazing")).click();
+  const item = By.xpath(`//aside[@aria-label="Fabric"]//button[starts-with(normalize-space(.),"${name}")]`);
+  await (await browser.driver.wait(until.elementLocated(item), 60000)).click();
+}
 /** Opens the massing's glazing in Fabric. */
 const toGlazing = async (): Promise<void> => {
   await browser.driver.findElement(By.css("body")).sendKeys("3");
-  await browser.find('aside[aria-label="Assemblies"]');
-  await browser.driver.findElement(By.xpath('//aside[@aria-label="Assemblies"]//button[starts-with(normalize-space(.),"Double, low emissivity")]')).click();
+  await openGlazing("Double, low emissivity");
 };
 
 describe("what the year is made of", () => {
@@ -310,7 +315,7 @@ describe("what the year is made of", () => {
     await go("/p/clinic/fabric");
     await browser.exact();
     const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
-    await browser.driver.findElement(By.xpath('//aside[@aria-label="Assemblies"]//button[starts-with(normalize-space(.),"Double, low emissivity")]')).click();
+    await openGlazing("Double, low emissivity");
     await (await browser.button("Describe it by panes")).click();
     await browser.find('table[aria-label="Panes"]');
     await browser.exact();

@@ -224,8 +224,9 @@ describe("tidy", () => {
     await browser.text('main[aria-label="Tidy"]', (t) => t.includes("Everything the project holds is used."));
     const after = await saved((d) => d.materials[wool] === undefined);
     expect(Object.keys(after.materials).length).toBeLessThan(Object.keys(before.materials).length);
-    await undo(1);
-    await saved((d) => d.materials[wool] !== undefined);
+    await undo(2);
+    const back = await saved((d) => d.materials[wool] !== undefined && d.assemblies.wall_brick.layers.some((l) => l.kind === "solid" && l.material === wool));
+    expect(canonicalJson(back.materials)).toBe(canonicalJson(before.materials));
   });
 });
 

@@ -34,7 +34,7 @@ const views = [
   { name: "form-sun", path: "/p/library/form", press: "Sun study", wait: 5000 },
   { name: "form-building", path: "/p/library/form?on=space:reading", press: "Building", wait: 2500, keep: false },
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
-  { name: "fabric-glazing", path: "/p/library/fabric", click: "Double by panes", keep: false },
+  { name: "fabric-glazing", path: "/p/library/fabric?on=glazing:south_panes", keep: false },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
   { name: "services", path: "/p/library/services" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 2500 },

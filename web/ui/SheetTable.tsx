@@ -259,7 +259,7 @@ export function SheetTable<N extends string>({
         overflow="auto"
         ref={frame}
         onScroll={measure}
-        boxShadow={more ? "inset -14px 0 10px -12px var(--chakra-colors-ink2)" : undefined}
+        boxShadow={more ? "inset -12px 0 10px -10px var(--chakra-colors-line)" : undefined}
         data-more={more}
         onCopy={onCopy}
         onPaste={onPaste}
@@ -286,7 +286,9 @@ export function SheetTable<N extends string>({
                     scope="col"
                     position="sticky"
                     top="0"
-                    {...(j === 0 ? { left: "0", zIndex: 2, borderRight: "1px solid" } : { zIndex: 1 })}
+                    {...(j === 0
+                      ? { left: "0", zIndex: 2, borderRightWidth: "1px", borderRightStyle: "solid" as const, borderRightColor: "line" }
+                      : { zIndex: 1 })}
                     background="sheet"
                     textAlign={c.numeric ? "right" : "left"}
                     fontWeight="500"
@@ -329,7 +331,9 @@ export function SheetTable<N extends string>({
                       borderBottom="1px solid"
                       borderColor="line"
                       color={c.write ? "ink" : "ink2"}
-                      {...(j === 0 ? { position: "sticky" as const, left: "0", borderRight: "1px solid" } : {})}
+                      {...(j === 0
+                        ? { position: "sticky" as const, left: "0", borderRightWidth: "1px", borderRightStyle: "solid" as const, borderRightColor: "line" }
+                        : {})}
                       background={inRange(i, j) ? "wash" : isOn(r) ? "paper" : j === 0 ? "sheet" : "transparent"}
                       outline={here ? "2px solid" : undefined}
                       outlineColor="water"

@@ -27,7 +27,11 @@ import {
 describe("drawing", () => {
   it("makes a space, and refuses an outline that crosses itself", () => {
     const p = two();
-    expect(area(done(p, drawSpace(p, "low", rectangle(0, 4, 10, 8), "C")), "c")).toBeCloseTo(40, 9);
+    const drawn = done(p, drawSpace(p, "low", rectangle(0, 4, 10, 8), "C"));
+    expect(area(drawn, "c")).toBeCloseTo(40, 9);
+    expect(drawn.spaces.c.kit).toBeNull();
+    const [kit] = Object.keys(p.kits);
+    expect(done(p, drawSpace(p, "low", rectangle(0, 4, 10, 8), "C", kit)).spaces.c.kit).toBe(kit);
     const crossed = drawSpace(p, "low", [
       [0, 0],
       [4, 4],

@@ -24,14 +24,14 @@ import { clipLeft, intersection, isConvex, norm, straightened, union, type Polyg
 import { rehost } from "./rehost.ts";
 import { offsetRing } from "./skeleton.ts";
 
-/** A new space on an outline. */
-export function drawSpace(project: Project, storey: string, ring: Ring, name?: string): PlanEdit {
+/** A new space on an outline. @param kit its envelope kit; null: the project's */
+export function drawSpace(project: Project, storey: string, ring: Ring, name?: string, kit: string | null = null): PlanEdit {
   const said = fault(ring);
   if (said !== null) return no(said);
   const own = name ?? `Space ${Object.keys(project.spaces).length + 1}`;
   const id = freeId(project.spaces, own);
   const types = Object.keys(project.spaceTypes);
-  const value: Space = { name: own, storey, zone: null, spaceType: types.length === 1 ? types[0] : null, kit: null, form: prism(ring), inputs: {} };
+  const value: Space = { name: own, storey, zone: null, spaceType: types.length === 1 ? types[0] : null, kit, form: prism(ring), inputs: {} };
   return { ok: true, name: `Draw ${own}`, changes: [{ op: "insert", path: ["spaces", id], value }], select: [id] };
 }
 

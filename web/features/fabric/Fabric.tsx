@@ -160,7 +160,7 @@ export function Fabric() {
           )}
         </Middle>
       )}
-      {panel === null && id !== undefined ? (
+      {(panel === null || panel === "sheet") && id !== undefined ? (
         <ThingInspector key={`${part} ${id}`} part={part} id={id} area={part === "assemblies" || part === "glazings" ? (covered.get(id) ?? 0) : null} />
       ) : (
         <Inspector title="Fabric" about="What is taken in or made here is the project’s own; shipped things stay as they are.">

@@ -137,7 +137,8 @@ export function PlanDesk({ project, storey, onPick }: { project: Project; storey
     setDrag(null);
   };
   const finish = (ring: readonly Point[]): void => {
-    if (commit(drawSpace(project, storey, ring))) stop();
+    const { kit } = useForm.getState();
+    if (commit(drawSpace(project, storey, ring, undefined, kit !== null && Object.hasOwn(project.kits, kit) ? kit : null))) stop();
   };
   const oneSpace = (): string | null => {
     const chosen = selection.filter((s) => s.kind === "space" && project.spaces[s.id]?.storey === storey);

@@ -4,7 +4,7 @@ import { useUnits } from "../../ui/units.ts";
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { mergeSpaces, offsetSpace, perimeterOf, removeSpaces, setEdgeLength, type Orientation, type PlanEdit, type Project, convert } from "@arroyo/core";
-import { Act, NumberInput, Quantity } from "../../ui/fields.tsx";
+import { Act, NumberInput, Quantity, SelectInput } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm, type Tool } from "./formStore.ts";
 
@@ -157,6 +157,7 @@ export function PlanTools({
                 }}
               />
               <Text>{hint}</Text>
+              {(tool === "rectangle" || tool === "polygon") && Object.keys(project.kits).length > 1 && <KitDrawn project={project} />}
               {tool === "polygon" && points > 0 && (
                 <>
                   <chakra.label display="flex" gap="1" alignItems="center">
@@ -240,6 +241,27 @@ function WallLength({ project, host, onEdit }: { project: Project; host: string;
       />
       · drag it or use the arrow keys to move it
     </Flex>
+  );
+}
+
+/** Envelope kit of what is drawn next. */
+function KitDrawn({ project }: { project: Project }) {
+  const kit = useForm((s) => s.kit);
+  const set = useForm((s) => s.set);
+  return (
+    <SelectInput
+      label="Kit of what is drawn"
+      width="170px"
+      align="left"
+      value={kit !== null && Object.hasOwn(project.kits, kit) ? kit : ""}
+      options={[
+        { value: "", label: "with the project’s kit" },
+        ...Object.entries(project.kits)
+          .filter(([k]) => k !== project.defaults.kit)
+          .map(([k, x]) => ({ value: k, label: `with ${x.name}` })),
+      ]}
+      onChange={(v) => set({ kit: v === "" ? null : v })}
+    />
   );
 }
 

@@ -13,6 +13,8 @@ interface FormState {
   readonly storey: string | null;
   /** Width of the drawing grid, m; 0: none. */
   readonly grid: number;
+  /** Envelope kit of what is drawn next; null: the project's. */
+  readonly kit: string | null;
   readonly shown: ShownBy;
   /** Cut above this storey, or the whole building. */
   readonly cut: boolean;
@@ -30,6 +32,7 @@ export const useForm = create<FormState>()((set) => ({
   tool: "select",
   storey: null,
   grid: 0.5,
+  kit: null,
   shown: "contact",
   cut: false,
   hidden: new Set(),
