@@ -1,3 +1,4 @@
+import { roleOfUse } from "../inputs/index.ts";
 import { assemblyLayers, layersResistance, surfaceResistances } from "../fabric/index.ts";
 import { areaVector, freeId, type Vector } from "../geometry/index.ts";
 import type { Assembly, Glazing, KitRole, Material, Project } from "../model/index.ts";
@@ -141,17 +142,6 @@ function useOf(s: SurfaceRecord): Assembly["use"] {
   return s.kind === "roof" ? "roof" : s.underground || Math.min(...s.ring.map((p) => p[2])) < 0.6 ? "ground floor" : "exposed floor";
 }
 
-/** Part of an envelope kit a surface of the file belongs to. */
-const ROLE: Readonly<Record<Assembly["use"], KitRole>> = {
-  "exterior wall": "exteriorWall",
-  roof: "roof",
-  "ground floor": "groundFloor",
-  "exposed floor": "exposedFloor",
-  "interior wall": "interiorWall",
-  "interior floor": "interiorFloor",
-  door: "door",
-};
-
 const area = (ring: readonly Vector[]): number => {
   const v = areaVector(ring);
   return Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
@@ -167,7 +157,7 @@ export function assign(records: BuildingRecords, project: Project, made: Made, c
     // one record tells both sides of an inner surface
     const hosts = s.adjacent.map((a) => made.get(a)?.hosts.get(s.id)).find((h) => h !== undefined);
     if (!hosts) continue;
-    const entry = { assembly, role: ROLE[useOf(s)], area: area(s.ring) };
+    const entry = { assembly, role: roleOfUse[useOf(s)], area: area(s.ring) };
     const by = totals.get(entry.role) ?? new Map<string, number>();
     by.set(assembly, (by.get(assembly) ?? 0) + entry.area);
     totals.set(entry.role, by);
