@@ -62,10 +62,11 @@ async function prepareOptions(b, root) {
     ];
     const walls = [...glass, { op: "set", path: ["assemblies", "wall_brick", "layers", "insulation", "thickness"], value: 0.2, old: wall.thickness }];
     const tight = [...walls, { op: "set", path: ["spaceTypes", "exam", "inputs", "infiltration"], value: 0.15, old: 0.3 }];
+    const named = (changes) => changes.map((c, i) => ({ id: `c${i + 1}`, ...c }));
     const options = {
-      glass: { name: "Better glass", changes: glass },
-      wrap: { name: "Glass and walls", changes: walls },
-      tight: { name: "Tighter too", changes: tight },
+      glass: { name: "Better glass", changes: named(glass) },
+      wrap: { name: "Glass and walls", changes: named(walls) },
+      tight: { name: "Tighter too", changes: named(tight) },
     };
     const edits = Object.entries(options).map(([id, value]) => ({ name: value.name, changes: [{ op: "insert", path: ["options", id], value }] }));
     const saved = await fetch(`${root}/api/projects/clinic/revisions`, {
