@@ -206,6 +206,19 @@ describe("a roof from nothing and a kit", () => {
   });
 });
 
+describe("thermal bridges", () => {
+  it("typed for a kit raise the figure by their lengths in the model, and are taken back", async () => {
+    await go(`/p/clinic/fabric?on=kit:${(await stored()).defaults.kit}`);
+    await browser.exact();
+    const before = Number(await browser.text(INTENSITY, (t) => /^\d/.test(t)));
+    await type("ψ of wall and roof", "0.3");
+    expect(await browser.text('[data-testid="bridges-sum"]', (t) => !t.startsWith("Junctions 0"))).toContain("W/K");
+    await browser.driver.wait(async () => Number((await browser.driver.findElement(By.css(INTENSITY)).getText()).replace("≈ ", "")) > before + 0.05, 120000);
+    await undo(1);
+    await browser.text('[data-testid="bridges-sum"]', (t) => t.startsWith("Junctions 0"));
+  });
+});
+
 describe("tidy", () => {
   it("tells where a thing is used, swaps it everywhere, and removes what is unused in one step", async () => {
     await go("/p/clinic/fabric?on=material:insulation");

@@ -155,3 +155,23 @@ export function airLayerResistance(thickness: number, flow: "up" | "horizontal" 
 /** Direction of heat flow through an assembly in the heating season. */
 export const heatFlowOf = (use: Assembly["use"]): "up" | "horizontal" | "down" =>
   use === "roof" || use === "interior floor" ? "up" : use === "ground floor" || use === "exposed floor" ? "down" : "horizontal";
+
+/** Least resistance of the layers that thermal bridges leave, m²K/W. */
+const LEAST_LAYERS = 0.01;
+
+/**
+ * Layers of the same mass whose U is higher by what thermal bridges add, W/m²K: the layer that resists most gives way
+ * first, then all of them alike. A negative addition makes the wall resist more.
+ * @param surfaces both surface resistances of the U, m²K/W
+ */
+export function withBridges(layers: readonly LayerPhysics[], surfaces: number, added: number): LayerPhysics[] {
+  const resistance = layersResistance(layers);
+  const u = 1 / (resistance + surfaces);
+  const wanted = Math.max(LEAST_LAYERS, 1 / Math.max(1e-3, u + added) - surfaces);
+  const best = layers.reduce((b, l, i) => (l.resistance > layers[b].resistance ? i : b), 0);
+  const left = layers[best].resistance + wanted - resistance;
+  const to = (l: LayerPhysics, r: number): LayerPhysics =>
+    l.thickness > 0 ? solidLayer(l.thickness, l.thickness / r, l.density, l.specificHeat) : resistanceLayer(r);
+  if (left > 0.1 * layers[best].resistance) return layers.map((l, i) => (i === best ? to(l, left) : l));
+  return layers.map((l) => (l.resistance > 0 ? to(l, (l.resistance * wanted) / resistance) : l));
+}

@@ -14,3 +14,4 @@ export { differenceOf, freeId, outlinesOf, type PlanEdit } from "./planBasics.ts
 export * from "./planEdit.ts";
 export * from "./storeyEdit.ts";
 export * from "./roofEdit.ts";
+export * from "./junctions.ts";

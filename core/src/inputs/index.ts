@@ -3,3 +3,4 @@ export * from "./resolve.ts";
 export * from "./starter.ts";
 export * from "./zoning.ts";
 export * from "./override.ts";
+export * from "./bridges.ts";

@@ -173,6 +173,24 @@ export const kitRoles = ["exteriorWall", "roof", "groundFloor", "exposedFloor", 
 export type KitRole = (typeof kitRoles)[number];
 /** Whether a role is filled by a glazing, not by an assembly. */
 export const isGlazed = (role: KitRole): role is "glazing" | "skylight" => role === "glazing" || role === "skylight";
+/** Junctions of the outdoor walls at which heat passes besides what the faces let through. */
+export const junctions = ["eaves", "ground", "exposed", "storey", "corner", "reentrant", "opening"] as const;
+export type Junction = (typeof junctions)[number];
+const psi = (what: string) =>
+  z.number().min(-1).max(3).optional().describe(`Linear thermal transmittance of ${what}, external dimensions, W/m·K. Absent: none.`);
+const bridgesSchema = z
+  .strictObject({
+    share: z.number().min(0).max(1).optional().describe("Share added to the U of every outdoor wall, roof and floor, where no more is known, 1."),
+    eaves: psi("wall and roof"),
+    ground: psi("wall and ground floor"),
+    exposed: psi("wall and exposed floor"),
+    storey: psi("wall and floor between storeys"),
+    corner: psi("a corner of walls that points outward"),
+    reentrant: psi("a corner of walls that points inward"),
+    opening: psi("the edge of a window or door in its wall"),
+  })
+  .optional()
+  .describe("Thermal bridges (ISO 14683); absent: none.");
 export const kitSchema = z.strictObject({
   name,
   exteriorWall: id,
@@ -184,6 +202,7 @@ export const kitSchema = z.strictObject({
   glazing: id.describe("Glazing of windows."),
   skylight: id.describe("Glazing of windows in roofs."),
   door: id.describe("Assembly of doors."),
+  bridges: bridgesSchema,
   from: fromSchema,
 });
 

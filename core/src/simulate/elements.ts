@@ -1,12 +1,15 @@
 import type { WeatherYear } from "../climate/index.ts";
 import {
   assemblyLayers,
+  assemblyU,
   glazingPhysics,
   isPlane,
   reduceWall,
   resistanceLayer,
   ROUGHNESS,
   solidLayer,
+  surfaceResistances,
+  withBridges,
   type GlazingPhysics,
   type LayerPhysics,
   type Melting,
@@ -14,7 +17,7 @@ import {
   type ReductionOptions,
 } from "../fabric/index.ts";
 import type { Face, Geometry, PlacedOpening } from "../geometry/index.ts";
-import { faceAssembly, openingConstruction } from "../inputs/index.ts";
+import { addedU, faceAssembly, openingConstruction, thermalBridges } from "../inputs/index.ts";
 import type { Problem, Project } from "../model/index.ts";
 import type { InsideSurface } from "./enclosure.ts";
 import { groundSide } from "./groundSide.ts";
@@ -105,15 +108,29 @@ export function buildElements(
   };
   const built = new Map<string, Pick<Element, "wall" | "melting">>();
   /** Wall of an assembly behind given films, reduced or melting; the same for all faces that ask alike. */
-  const build = (assembly: string, before: readonly LayerPhysics[], films: readonly [number, number], slow = false): Pick<Element, "wall" | "melting"> => {
-    const key = `${assembly} ${films.join(" ")} ${slow} ${before.map((l) => `${l.thickness} ${l.resistance}`).join(" ")}`;
+  const build = (
+    assembly: string,
+    before: readonly LayerPhysics[],
+    films: readonly [number, number],
+    slow = false,
+    added = 0,
+  ): Pick<Element, "wall" | "melting"> => {
+    const key = `${assembly} ${films.join(" ")} ${slow} ${added} ${before.map((l) => `${l.thickness} ${l.resistance}`).join(" ")}`;
     let wall = built.get(key);
-    if (!wall) built.set(key, (wall = buildAnew(assembly, before, films, slow)));
+    if (!wall) built.set(key, (wall = buildAnew(assembly, before, films, slow, added)));
     return wall;
   };
-  const buildAnew = (assembly: string, before: readonly LayerPhysics[], films: readonly [number, number], slow: boolean): Pick<Element, "wall" | "melting"> => {
+  const buildAnew = (
+    assembly: string,
+    before: readonly LayerPhysics[],
+    films: readonly [number, number],
+    slow: boolean,
+    added: number,
+  ): Pick<Element, "wall" | "melting"> => {
     const a = project.assemblies[assembly];
-    const layers = [...before, ...assemblyLayers(project, a)];
+    const own = assemblyLayers(project, a);
+    const [rse, rsi] = surfaceResistances(a.use);
+    const layers = [...before, ...(added === 0 ? own : withBridges(own, rse + rsi, added))];
     const melting = [...before.map(() => null), ...a.layers.map((l) => (l.kind === "solid" ? (project.materials[l.material].phaseChange ?? null) : null))];
     if (melting.some((m) => m !== null)) {
       if (layers.some(isPlane))
@@ -132,6 +149,7 @@ export function buildElements(
   const none: InsideSurface = { area: 0, emissivity: 1, absorptance: 0, transmittance: 0, floor: false, plane: "", normal: [0, 0, 1] };
   const byFace = new Map<string, PlacedOpening[]>();
   for (const o of openings) byFace.set(o.face, [...(byFace.get(o.face) ?? []), o]);
+  const bridges = thermalBridges(project, geometry, openings);
   const sorted = [...geometry.faces].sort((a, b) => (a.key < b.key ? -1 : 1));
   const common = {
     glass: null,
@@ -221,7 +239,13 @@ export function buildElements(
     if (net > 1e-6)
       list.push({
         ...common,
-        ...build(assembly, [], [OUTSIDE_FILM, INSIDE_FILM]),
+        ...build(
+          assembly,
+          [],
+          [OUTSIDE_FILM, INSIDE_FILM],
+          false,
+          addedU(bridges.get(face.space), bridges.size > 0 ? assemblyU(project, project.assemblies[assembly]) : 0),
+        ),
         kind: 0,
         key: face.key,
         face,

@@ -5,6 +5,7 @@ import { Act, Head, Row, SelectInput } from "../../ui/fields.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { showThing } from "./fabricStore.ts";
+import { Bridges } from "./Bridges.tsx";
 import { ThingHead } from "./ThingHead.tsx";
 
 /** What each kind of element gets, unless a space or a face says otherwise. */
@@ -51,6 +52,7 @@ export function KitDesk({ id }: { id: string }) {
           </Row>
         ))}
       </Box>
+      <Bridges id={id} />
     </>
   );
 }
