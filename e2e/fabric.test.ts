@@ -178,7 +178,7 @@ describe("a roof from nothing and a kit", () => {
     const lower = rest + 0.24 / (0.88 * 0.035 + 0.12 * 0.13);
     expect(Number(await browser.text('[data-testid="assembly-u"]', (t) => t !== ""))).toBeCloseTo(2 / (upper + lower), 3);
   });
-  it("goes into a kit, which is given to the project, to a storey and to a space, with one face of its own", async () => {
+  it("goes into a kit, which is given to a space, a storey and the project, and the 3D view by assembly shows it", async () => {
     await push("Kits");
     await press("Add an envelope kit");
     await rename("Name of the envelope kit", "With the new roof");
