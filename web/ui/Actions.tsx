@@ -11,6 +11,30 @@ export interface Action {
   readonly not?: string | undefined;
 }
 
+/** An action told by a picture, with its words on hover. @param not why it cannot be done now */
+export function IconButton({ label, icon: Icon, onClick, not }: { label: string; icon: LucideIcon; onClick: () => void; not?: string }) {
+  return (
+    <chakra.button
+      type="button"
+      aria-label={label}
+      title={not === undefined ? label : `${label}: ${not}`}
+      aria-disabled={not !== undefined}
+      opacity={not === undefined ? 1 : 0.4}
+      w="28px"
+      h="24px"
+      display="grid"
+      placeItems="center"
+      borderRadius="small"
+      color="ink2"
+      cursor={not === undefined ? "pointer" : "default"}
+      _hover={{ background: "wash", color: "water" }}
+      onClick={() => not === undefined && onClick()}
+    >
+      <Icon size={15} aria-hidden="true" />
+    </chakra.button>
+  );
+}
+
 /** What can be done with a listed thing: the same actions, in the same order and place, on every desk. */
 export function Actions({ label, actions }: { label: string; actions: Partial<Record<ActionName, Action>> }) {
   return (
@@ -18,27 +42,14 @@ export function Actions({ label, actions }: { label: string; actions: Partial<Re
       {(Object.keys(icons) as ActionName[]).map((name) => {
         const action = actions[name];
         if (!action) return null;
-        const Icon = icons[name];
         return (
-          <chakra.button
+          <IconButton
             key={name}
-            type="button"
-            aria-label={action.label}
-            title={action.not ? `${action.label}: ${action.not}` : action.label}
-            aria-disabled={action.not !== undefined}
-            opacity={action.not === undefined ? 1 : 0.4}
-            w="28px"
-            h="24px"
-            display="grid"
-            placeItems="center"
-            borderRadius="small"
-            color="ink2"
-            cursor={action.not === undefined ? "pointer" : "default"}
-            _hover={{ background: "wash", color: "water" }}
-            onClick={() => action.not === undefined && action.run()}
-          >
-            <Icon size={15} aria-hidden="true" />
-          </chakra.button>
+            label={action.label}
+            icon={icons[name]}
+            onClick={() => action.run()}
+            {...(action.not === undefined ? {} : { not: action.not })}
+          />
         );
       })}
     </Flex>

@@ -1,9 +1,10 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { getCoreRowModel, getFilteredRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
-import { Download, Undo2, Upload, type LucideIcon } from "lucide-react";
+import { Download, Undo2, Upload } from "lucide-react";
 import { useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import type { Project } from "@arroyo/core";
+import { IconButton } from "./Actions.tsx";
 import { Act, firstMessage } from "./fields.tsx";
 import { Grid } from "./Panes.tsx";
 import { saveCsv } from "./saveCsv.ts";
@@ -237,13 +238,13 @@ export function SheetTable<N extends string>({
         </Text>
         <Flex flex="1" />
         <Flex role="toolbar" aria-label="What can be done with the sheet" gap="0.5">
-          <Tool label="Back to inherited" icon={Undo2} onClick={clear} />
-          <Tool
+          <IconButton label="Back to inherited" icon={Undo2} onClick={clear} />
+          <IconButton
             label="Save as CSV"
             icon={Download}
             onClick={() => saveCsv(`${project.name} ${sheet}`, [data.columns.map(heading), ...rows.map((r) => data.columns.map((c) => plainCell(c, r)))])}
           />
-          <Tool label="Read a CSV" icon={Upload} onClick={() => file.current?.click()} />
+          <IconButton label="Read a CSV" icon={Upload} onClick={() => file.current?.click()} />
         </Flex>
         <chakra.input ref={file} type="file" accept=".csv,text/csv" display="none" aria-label="CSV file" onChange={(e) => void lookAt(e.target.files?.[0])} />
       </Flex>
@@ -394,27 +395,6 @@ export function SheetTable<N extends string>({
         )}
       </Box>
     </Box>
-  );
-}
-
-function Tool({ label, icon: Icon, onClick }: { label: string; icon: LucideIcon; onClick: () => void }) {
-  return (
-    <chakra.button
-      type="button"
-      aria-label={label}
-      title={label}
-      w="28px"
-      h="24px"
-      display="grid"
-      placeItems="center"
-      borderRadius="small"
-      color="ink2"
-      cursor="pointer"
-      _hover={{ background: "wash", color: "water" }}
-      onClick={onClick}
-    >
-      <Icon size={15} aria-hidden="true" />
-    </chakra.button>
   );
 }
 

@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { readQuantity, setChange, type Change, type Project } from "@arroyo/core";
 import type { Selection } from "../features/store.ts";
-import { figure } from "./format.ts";
+import { figure, readNumber } from "./format.ts";
 import type { Units } from "./units.ts";
 
 /** One column of a sheet: how a cell reads and, where it can be typed, what a typed text comes to. */
@@ -30,16 +30,6 @@ export interface SheetData {
   readonly rows: readonly Row[];
 }
 
-/** A number as people type it; null where it is none. */
-const parse = (text: string): number | null => {
-  const t = text
-    .trim()
-    .replace(/[\s\u202f]/g, "")
-    .replace("−", "-")
-    .replace(",", ".");
-  return t !== "" && Number.isFinite(Number(t)) ? Number(t) : null;
-};
-
 /** A column of numbers over a path of the document. @param factor the unit of the column over that of the document */
 export function typedColumn(
   project: Project,
@@ -62,7 +52,7 @@ export function typedColumn(
     write: (r, text) => {
       const p = path(r);
       if (!p) return `${name} is not of this row.`;
-      const n = parse(text);
+      const n = readNumber(text);
       return n === null ? `“${text}” is not a number.` : [setChange(project, p, n / factor)];
     },
   };
