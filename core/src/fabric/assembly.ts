@@ -7,7 +7,7 @@ export const SURFACE_RESISTANCE = { horizontal: 0.13, up: 0.1, down: 0.17, outsi
 /** What the physics of an assembly is read from: a project, a library, or either with a draft. */
 export type MaterialSource = Pick<Project, "materials">;
 
-/** Conductivity, W/m·K, density, kg/m³, specific heat, J/kg·K, of the mass of a rated assembly: dense concrete. */
+/** Conductivity, W/m·K, density, kg/m³, specific heat, J/kg·K, of the mass of a rated assembly, dense concrete: typical, unverified. */
 const RATED_MASS = { conductivity: 2, density: 2400, specificHeat: 1000 } as const;
 
 /** Layers of an assembly known by its U and class of mass alone (ISO 52016-1:2017, 6.5.7.2). @throws RangeError where the mass alone resists more than the U allows */

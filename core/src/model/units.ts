@@ -203,7 +203,7 @@ export interface FlowDensity {
 }
 /** Air at 20 °C and 101.325 kPa, dry: 1.204 kg/m³ (ASHRAE Fundamentals 2021, chapter 1). */
 export const STANDARD_AIR: FlowDensity = { value: 1.204, of: "air at 20 °C and 101.3 kPa" };
-/** Water at 15 °C: 999.1 kg/m³. */
+/** Water at 15 °C: 999.1 kg/m³ (ASHRAE Fundamentals 2021, chapter 33). */
 export const COLD_WATER: FlowDensity = { value: 999.1, of: "water at 15 °C" };
 
 export type QuantityRead =
@@ -236,7 +236,7 @@ function plainNumberText(text: string): string {
  * "350 cfm", "0.4 kg/s". A number alone is in the unit the field shows.
  * @param stored unit the answer is in
  * @param shown unit of a number alone; default: the stored one
- * @param density turns mass flows into volume flows and back; what was assumed is told in the answer's note
+ * @param density turns a mass flow into the volume flow of the field; what was assumed is told in the answer's note
  */
 export function readQuantity(text: string, stored: string, shown: string = stored, density?: FlowDensity): QuantityRead {
   const t = plainNumberText(text);
@@ -267,7 +267,7 @@ function take(value: number, name: string, text: string, stored: string, density
     const si = convert(value, name === "" ? stored : name, stored);
     return { ok: true, value: si };
   }
-  // a share may be typed in per cent, an angle without its sign
+  // a mass flow where a volume flow is wanted
   const mass = found.dimension.map((d, i) => d - target.dimension[i]);
   if (density && mass[1] === 1 && mass[0] === -3 && mass.every((d, i) => i < 2 || d === 0)) {
     const flow = (value * found.factor) / density.value / target.factor;

@@ -6,6 +6,7 @@ import { periodicResponse, reduceWall, type Assembly, type LayerPhysics, type Pr
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { figure } from "../../ui/format.ts";
+import { useUnits } from "../../ui/units.ts";
 
 const SWING = 10;
 
@@ -21,6 +22,7 @@ export function DayResponse({
   films: readonly [number, number];
   project: Project;
 }) {
+  const units = useUnits();
   const melts = assembly.layers.some((l) => l.kind === "solid" && project.materials[l.material].phaseChange);
   const found = useMemo(() => {
     if (melts) return null;
@@ -44,14 +46,15 @@ export function DayResponse({
     const hour = i / 2;
     const phase = (2 * Math.PI * (hour - 15)) / 24;
     const late = (2 * Math.PI * (hour - 15 - p.timeShift / 3600)) / 24;
-    return { hour, light: SWING * p.u * Math.cos(phase), wall: SWING * p.periodicTransmittance * Math.cos(late) };
+    return { hour, light: units.value(SWING * p.u * Math.cos(phase), "W/m²"), wall: units.value(SWING * p.periodicTransmittance * Math.cos(late), "W/m²") };
   });
-  const csv = (): string => ["hour,without mass (W/m²),this assembly (W/m²)", ...rows.map((r) => [r.hour, r.light, r.wall].join(","))].join("\n");
+  const csv = (): string =>
+    [`hour,without mass (${units.unit("W/m²")}),this assembly (${units.unit("W/m²")})`, ...rows.map((r) => [r.hour, r.light, r.wall].join(","))].join("\n");
   return (
     <Box mt="3">
       <ChartFrame
         title="Answer to a day"
-        unit={`W/m² into the room while outdoors swings by ±${SWING} K, warmest at 15:00`}
+        unit={`${units.unit("W/m²")} into the room while outdoors swings by ±${units.words(SWING, "K", 0)}, warmest at 15:00`}
         legend={[
           { key: "light", label: "with the same U and no mass", colour: "var(--chakra-colors-line)" },
           { key: "wall", label: "this assembly", colour: "var(--chakra-colors-water)" },
@@ -64,7 +67,7 @@ export function DayResponse({
             <XAxis dataKey="hour" type="number" domain={[0, 24]} ticks={[0, 3, 6, 9, 12, 15, 18, 21, 24]} unit=" h" {...axisStyle} />
             <YAxis {...axisStyle} />
             <Tooltip
-              formatter={(v, name) => [`${figure(Number(v), 2)} W/m²`, String(name)]}
+              formatter={(v, name) => [`${figure(Number(v), 2)} ${units.unit("W/m²")}`, String(name)]}
               labelFormatter={(h) => `${figure(Number(h), 1)} h`}
               contentStyle={tooltipStyle}
             />

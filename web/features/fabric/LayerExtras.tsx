@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { setChange, unsetChange, type Assembly, type Change, type Project } from "@arroyo/core";
-import { Act, firstMessage, NumberInput } from "../../ui/fields.tsx";
+import { Act, Quantity } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 
 /** What a build-up may hold besides plain layers: an embedded circuit, and materials that melt. */
@@ -30,22 +30,23 @@ export function LayerExtras({ id, assembly }: { id: string; assembly: Assembly }
       {materials.map((m) => {
         const material = project.materials[m];
         const p = material.phaseChange;
-        const number = (key: "from" | "to" | "latentHeat", label: string, factor: number, digits: number) =>
+        const number = (key: "from" | "to" | "latentHeat", label: string, unit: string, digits: number, shown = unit) =>
           p && (
-            <NumberInput
+            <Quantity
               label={`${label} of ${material.name}`}
               width="46px"
-              value={p[key] * factor}
+              value={p[key]}
+              unit={unit}
+              shown={shown}
               digits={digits}
-              onCommit={(v) =>
-                firstMessage(edit(`${material.name}: ${label} ${v}`, [setChange(project, ["materials", m, "phaseChange", key], v / factor)]), factor)
-              }
+              onCommit={(v) => edit(`${material.name}: ${label}`, [setChange(project, ["materials", m, "phaseChange", key], v)])}
             />
           );
         return p ? (
           <Flex key={m} gap="1.5" align="center">
             <Text>{material.name} melts from</Text>
-            {number("from", "melting begins", 1, 1)} to {number("to", "melting ends", 1, 1)} °C with {number("latentHeat", "latent heat", 0.001, 0)} kJ/kg
+            {number("from", "melting begins", "°C", 1)} to {number("to", "melting ends", "°C", 1)} with{" "}
+            {number("latentHeat", "latent heat", "J/kg", 0, "kJ/kg")}
             <Act onClick={() => edit(`${material.name}: does not melt`, [unsetChange(project, ["materials", m, "phaseChange"])])}>it does not</Act>
           </Flex>
         ) : null;

@@ -64,6 +64,7 @@ export function Layers({
   const edit = useStore((s) => s.edit);
   const units = useUnits();
   const [asked, setAsked] = useState<Asked | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
   const a = project.assemblies[id];
   const [rse, rsi] = surfaceResistances(a.use);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
@@ -83,14 +84,19 @@ export function Layers({
         a.layers.findIndex((l) => l.id === over.id),
       );
   };
+  /** A refused removal, as of the last layer, is told. */
   const remove = (l: Layer): void =>
-    void edit(`${a.name}: without ${name(l)}`, [
-      setChange(
-        project,
-        [...path, "layers"],
-        a.layers.filter((x) => x.id !== l.id),
+    setSaid(
+      firstMessage(
+        edit(`${a.name}: without ${name(l)}`, [
+          setChange(
+            project,
+            [...path, "layers"],
+            a.layers.filter((x) => x.id !== l.id),
+          ),
+        ]),
       ),
-    ]);
+    );
   /** What was chosen in the list, as a material of the project, with the changes that bring it. */
   const materialOf = (key: string): { id: string; changes: readonly Change[] } =>
     key.startsWith("shipped:") ? fromShipped(project, "materials", key.slice(8)) : { id: key, changes: [] };
@@ -234,6 +240,11 @@ export function Layers({
           </chakra.table>
         </SortableContext>
       </DndContext>
+      {said && (
+        <Text role="alert" color="clay">
+          {said}
+        </Text>
+      )}
       <Flex gap="4" py="1.5" align="baseline">
         <Act onClick={() => setAsked(asked?.for === "new" ? null : { for: "new", layer: null })}>Add a layer inside</Act>
         <Text color="ink2" fontSize="11.5px">

@@ -22,7 +22,7 @@ const periods: readonly { readonly value: string; readonly label: string; readon
   { value: "winter", label: "21 December", period: { from: 354, days: 1 } },
   ...monthNames.map((name, i) => ({ value: name, label: name, period: { from: STARTS[i], days: LENGTHS[i] } })),
 ];
-const quantities = { total: "kWh/m²", hours: "hours of sun" } as const;
+const quantities = { total: "irradiation", hours: "hours of sun" } as const;
 
 /** Sun on every outdoor face over a period, in the building and in a table; needs the form and the weather alone. */
 export function SunStudy({ project, storey }: { project: Project; storey: string }) {
@@ -91,7 +91,7 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
         <Building project={project} storey={storey} compact paint={paint} />
         {most > 0 && (
           <Box position="absolute" right="3" bottom="3" fontSize="11.5px" color="ink2" textAlign="right">
-            <Text>{quantities[quantity]}</Text>
+            <Text>{quantity === "total" ? units.unit("kWh/m²") : quantities[quantity]}</Text>
             <Box
               w="130px"
               h="9px"
@@ -126,15 +126,21 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
           <Act
             onClick={() =>
               saveCsv(`${project.name} sun`, [
-                ["face", "space", "area (m²)", "hours of sun (h)", "beam (kWh/m²)", "diffuse (kWh/m²)", "total (kWh/m²)"],
+                [
+                  "face",
+                  "space",
+                  `area (${units.unit("m²")})`,
+                  "hours of sun (h)",
+                  ...["beam", "diffuse", "total"].map((q) => `${q} (${units.unit("kWh/m²")})`),
+                ],
                 ...rows.map((r) => [
                   hostName(project, r.host),
                   project.spaces[r.space]?.name ?? "",
-                  r.area.toFixed(2),
+                  units.value(r.area, "m²").toFixed(2),
                   r.hours.toFixed(1),
-                  r.beam.toFixed(2),
-                  r.diffuse.toFixed(2),
-                  r.total.toFixed(2),
+                  units.value(r.beam, "kWh/m²").toFixed(2),
+                  units.value(r.diffuse, "kWh/m²").toFixed(2),
+                  units.value(r.total, "kWh/m²").toFixed(2),
                 ]),
               ])
             }

@@ -39,7 +39,7 @@ export function AirExchanges() {
             { text: "Passage", left: true },
             { text: "Between", left: true },
             { text: "and", left: true },
-            { text: "Flow each way", unit: "L/s" },
+            { text: "Flow each way", unit: units.unit("L/s") },
             { text: "When", left: true },
             { text: "" },
           ]}
