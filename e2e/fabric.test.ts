@@ -262,5 +262,16 @@ describe("units", () => {
     expect(await browser.text('[role="alert"]', (t) => t !== "")).toContain("is a thermal resistance; a length is needed here");
     await (await browser.find('input[aria-label="Thickness of Mineral wool"]')).sendKeys(Key.ESCAPE);
     await undo(1);
+    // sentences turn as well: the changes that make the reference building, and the problems
+    await push("IP");
+    await type("Thickness of Mineral wool", "5 ft");
+    await push("Problems");
+    const problem = await browser.text('[aria-label="Problems"]', (t) => t.includes("thick; check its unit"));
+    expect(problem).toContain("5.0 ft thick");
+    await undo(1);
+    await go("/p/clinic/compliance");
+    const table = await browser.text('[aria-label="Changes of the reference building"]', (t) => t.includes("Btu/h·ft²·°F"));
+    expect(table).not.toMatch(/W\/m²(?!K)|W\/m²K|\d mm|L\/s/);
+    await push("SI");
   });
 });

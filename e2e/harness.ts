@@ -25,7 +25,7 @@ interface Child {
   kill(): Promise<void>;
 }
 export let app: { address: string; web: Child; runner: Child };
-export let database: { url: string; crash(): void; stop(): void };
+export let database: { url: string; crash(): Promise<void>; stop(): void };
 /** Starts the database where it was, or anew. `durable`: what is committed outlives a crash. */
 export const startDatabase = async (durable: boolean): Promise<typeof database> =>
   (database = (await startPostgres({ name: "e2e", throwaway: true, durable })) as typeof database);

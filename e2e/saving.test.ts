@@ -108,7 +108,7 @@ describe("a crash in the middle of a save", () => {
       const runner = app.runner.process.pid;
       const mine = await edit();
       await browser.driver.sleep(2700 + ((40 * round) % 800));
-      database.crash();
+      await database.crash();
       await browser.driver.sleep(3000);
       await startDatabase(true);
       await saved(mine);
@@ -146,7 +146,7 @@ describe("a crash in the middle of a save", () => {
       type Runs = { runs: { hash: string; status: string; progress: number }[] };
       const run = (r: Runs) => r.runs.find((x) => x.hash === hash);
       await untilSaved<Runs>("/api/projects/library/runs", (r) => (run(r)?.progress ?? 0) > 0);
-      database.crash();
+      await database.crash();
       app.runner.process.kill("SIGKILL");
       await browser.driver.sleep(1500);
       await startDatabase(true);

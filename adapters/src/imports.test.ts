@@ -54,7 +54,7 @@ describe("an import", () => {
     const sound = parseProject(project);
     expect(sound.ok ? [] : sound.problems).toEqual([]);
     expect(floor(project) / floor(clinic)).toBeCloseTo(1, 3);
-    expect(report.some((m) => m.kind === "mended" && /corners lay within 5 mm/.test(m.text))).toBe(true);
+    expect(report.some((m) => m.kind === "mended" && /corners lay within 5\u00a0mm/.test(m.text))).toBe(true);
     const contacts = (p: Project): number => deriveFaces(p).faces.filter((f) => f.contact === "space").length;
     expect(contacts(project)).toBe(contacts(imported(text).project));
     expect(checkProject(project).problems.filter((p) => p.severity === "error")).toEqual([]);

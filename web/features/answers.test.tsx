@@ -175,7 +175,7 @@ describe("options side by side", () => {
     expect(number(step)).toBeLessThan(0);
     expect(number(step)).toBeCloseTo((better.energy.intensity as number) - (base.energy.intensity as number), 1);
     const inputs = shown.table("Inputs that differ");
-    expect(inputs.some((r) => r[2] === "250 mm")).toBe(true);
+    expect(inputs.some((r) => r[2] === "250\u00a0mm")).toBe(true);
     // one without a year yet shows a dash, not a zero
     expect(site[3]).toContain("—");
   });

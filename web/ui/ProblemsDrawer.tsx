@@ -5,6 +5,7 @@ import { showPlace } from "../features/form/showPlace.ts";
 import { useStore, type Selection } from "../features/store.ts";
 import type { Stage } from "../features/stages.ts";
 import { Act } from "./fields.tsx";
+import { Told } from "./Told.tsx";
 
 const kinds: Record<string, Selection["kind"]> = {
   spaces: "space",
@@ -53,7 +54,9 @@ export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readon
       )}
       {problems.map((p, i) => (
         <Box key={`${p.path}-${i}`} py="2" borderTop="1px solid" borderColor="line">
-          <Text color={p.severity === "error" ? "clay" : "ink"}>{p.message}</Text>
+          <Text color={p.severity === "error" ? "clay" : "ink"}>
+            <Told text={p.message} />
+          </Text>
           <Text fontSize="11.5px" color="ink2">
             {p.stage} · {p.severity === "error" ? "the year cannot run" : "the year runs"}
           </Text>

@@ -12,6 +12,7 @@ import { useUnits, type Units } from "./units.ts";
 import { useStore } from "../features/store.ts";
 import { Toggle } from "./Toggle.tsx";
 import { cellChanges, heading, plainCell, readSheetCsv, shownCell, type Column, type CsvRead, type Row, type SheetData } from "./sheet.ts";
+import { Told } from "./Told.tsx";
 
 interface Cell {
   readonly row: number;
@@ -250,7 +251,7 @@ export function SheetTable<N extends string>({
       </Flex>
       {said && (
         <Text role="alert" color="clay" px="3" py="1" fontSize="12px">
-          {said}
+          <Told text={said} />
         </Text>
       )}
       {csv && <CsvLook csv={csv} onTake={takeCsv} onLeave={() => setCsv(null)} />}

@@ -7,6 +7,7 @@ import { endUseColour } from "./colours.ts";
 import { useUnits } from "./units.ts";
 import { figure, monthNames, stampText, unitOf } from "./format.ts";
 import { Act } from "./fields.tsx";
+import { Told } from "./Told.tsx";
 
 const perUse = (s: Summary): Record<EndUse, number> =>
   Object.fromEntries(
@@ -170,7 +171,7 @@ export function Tally() {
         />
         <Box textAlign="right" flexShrink={0} maxW="170px" ml="auto">
           <Text fontSize="11.5px" color={live.message ? "clay" : "ink2"} data-testid="tally-status" lineClamp={3}>
-            {status}
+            <Told text={status} />
           </Text>
           <Flex gap="2.5" justify="flex-end" mt="0.5">
             <Act onClick={pin} title="Keep these figures to compare with (P)" disabled={mark !== "exact"}>

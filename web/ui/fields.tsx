@@ -4,6 +4,7 @@ import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
 import { convert, LEAP_YEAR, limitSentence, MONTH_NAMES, readQuantity, type FlowDensity, type Origin, type Problem } from "@arroyo/core";
 import { digitsFor, figure, readNumber } from "./format.ts";
 import { useUnits } from "./units.ts";
+import { Told } from "./Told.tsx";
 
 /** Mark and words that tell where a value comes from. */
 export function originText(origin: Origin): { mark: string; words: string } {
@@ -126,7 +127,7 @@ function Entry({
       />
       {refusal && (
         <Text id={describedBy} role="alert" color="clay" fontSize="11px" textAlign="right" maxW="220px" mt="0.5">
-          {refusal}
+          <Told text={refusal} />
         </Text>
       )}
       {note && (
@@ -268,7 +269,7 @@ export function TextInput({
       />
       {refusal && (
         <Text role="alert" color="clay" fontSize="11px" textAlign="right">
-          {refusal}
+          <Told text={refusal} />
         </Text>
       )}
     </Box>

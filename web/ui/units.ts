@@ -1,7 +1,7 @@
 "use client";
 import { create } from "zustand";
 import { useMemo } from "react";
-import { convert, shownUnit, unitSystems, type FieldSpec, type UnitSystem } from "@arroyo/core";
+import { convert, shownUnit, turnQuantities, unitSystems, type FieldSpec, type UnitSystem } from "@arroyo/core";
 import { difference, digitsFor, figure } from "./format.ts";
 
 const KEY = "arroyo-units";
@@ -30,6 +30,8 @@ export interface Units {
   text(v: number | null | undefined, si: string, digits?: number, electric?: boolean): string;
   /** A figure with its unit. */
   words(v: number | null | undefined, si: string, digits?: number, electric?: boolean): string;
+  /** A sentence of the core with its figures in the units shown. */
+  turned(sentence: string): string;
   /** A difference with its sign. */
   difference(v: number, si: string, digits?: number, electric?: boolean): string;
 }
@@ -60,6 +62,7 @@ export function unitsIn(system: UnitSystem): Units {
       const u = unit(si, electric);
       return t === "—" || u === "" || u === "1" ? t : `${t}${u === "%" || u === "°" ? "" : " "}${u}`;
     },
+    turned: (sentence) => turnQuantities(sentence, system),
     difference: (v, si, digits = 1, electric = false) => difference(v * step(si, electric), digitsIn(digits, step(si, electric))),
   };
 }

@@ -4,7 +4,7 @@ import { checkProject } from "../simulate/index.ts";
 import { climateZoneOf, standardPressure, type WeatherYear } from "../climate/index.ts";
 import { assemblyU, glazingRating } from "../fabric/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
-import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField } from "../model/index.ts";
+import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField, quantity } from "../model/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
 import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "../packs/index.ts";
 import { envelopeUse, packUse, referenceChanges, referenceProject, scopeParts, type ReferenceChange, type ScopePart } from "./reference.ts";
@@ -93,7 +93,7 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
       add(
         "prescriptive",
         limits.u[part],
-        `${project.assemblies[id].name}, ${Math.round(area)} m² of ${PART_NAMES[part]}`,
+        `${project.assemblies[id].name}, ${quantity(area, "m²", 0)} of ${PART_NAMES[part]}`,
         `assemblies/${id}`,
         "U",
         assemblyU(project, project.assemblies[id]),
@@ -102,7 +102,7 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
       add(
         "prescriptive",
         limits.glazingU,
-        `${project.glazings[id].name}, ${Math.round(area)} m²`,
+        `${project.glazings[id].name}, ${quantity(area, "m²", 0)}`,
         `glazings/${id}`,
         "U",
         glazingRating(project.glazings[id]).u,
@@ -110,7 +110,7 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
       add(
         "prescriptive",
         limits.glazingG,
-        `${project.glazings[id].name}, ${Math.round(area)} m²`,
+        `${project.glazings[id].name}, ${quantity(area, "m²", 0)}`,
         `glazings/${id}`,
         "g",
         glazingRating(project.glazings[id]).g,

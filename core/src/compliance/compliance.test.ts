@@ -153,7 +153,7 @@ describe("the result", () => {
   });
   it("tells each change with the design's own value, also where it is inherited", () => {
     const appliances = result.changes.find((c) => c.path === "spaces/a/inputs/appliancePower");
-    expect(appliances).toMatchObject({ clause: "4.2", thing: "a, appliances", from: "4.1667 W/m²", to: "3 W/m²" });
+    expect(appliances).toMatchObject({ clause: "4.2", thing: "a, appliances", from: "4.1667\u202fW/m²", to: "3\u202fW/m²" });
     expect(result.changes.find((c) => c.path === "shades/south")).toMatchObject({ clause: "3.8", to: "removed" });
   });
   it("is 100 for the reference building itself", () => {

@@ -1,7 +1,7 @@
 import { deriveFaces, freeId, type Vector } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { starterFabric, starterProject, type FabricLevel, type MassingContext, type StarterUse } from "../inputs/index.ts";
-import { COMMON_YEAR, inRange, parseProject, type Corner, type Opening, type Project, type Schedule } from "../model/index.ts";
+import { COMMON_YEAR, inRange, parseProject, type Corner, type Opening, type Project, type Schedule, quantity } from "../model/index.ts";
 import { assign, constructions } from "./importFabric.ts";
 import { clamp, named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import { spaces, uses } from "./importSpaces.ts";
@@ -36,7 +36,7 @@ export function importBuilding(
   const { records, moved } = welded(given);
   const report: ImportMessage[] = [...records.messages];
   const tell = (kind: ImportMessage["kind"], affects: boolean, text: string): void => void report.push({ kind, affects, text });
-  if (moved > 0) tell("mended", false, `${moved} corners lay within ${1000 * WELD} mm of another and are taken as one with it.`);
+  if (moved > 0) tell("mended", false, `${moved} corners lay within ${quantity(1000 * WELD, "mm")} of another and are taken as one with it.`);
   const project = starterProject(context, id, named(records.name, "Imported building"), use, level);
   site(records, project, tell);
   const typeOf = uses(project, records, starterFabric(level).infiltration, use);

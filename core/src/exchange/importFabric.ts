@@ -1,3 +1,4 @@
+import { quantity } from "../model/index.ts";
 import { roleOfUse } from "../inputs/index.ts";
 import { assemblyLayers, layersResistance, surfaceResistances } from "../fabric/index.ts";
 import { areaVector, freeId, type Vector } from "../geometry/index.ts";
@@ -86,7 +87,7 @@ export function constructions(
       const r = 1 / c.u - outside - inside;
       if (r > 0) {
         made = [{ kind: "resistance", id: "l1", name: "as the file's U", resistance: r }];
-        tell("mended", true, `Construction "${c.name}" has no usable layers; it is one resistance of its U of ${c.u.toFixed(2)} W/m²K, without mass.`);
+        tell("mended", true, `Construction "${c.name}" has no usable layers; it is one resistance of its U of ${quantity(c.u, "W/m²K", 2)}, without mass.`);
       }
     }
     if (!made) {
@@ -100,7 +101,7 @@ export function constructions(
       const [outside, inside] = surfaceResistances(use);
       const u = 1 / (outside + inside + layersResistance(assemblyLayers(project, project.assemblies[own])));
       if (Math.abs(u / c.u - 1) > 0.1)
-        tell("read", true, `Construction "${c.name}" states U ${c.u.toFixed(2)}, its layers give ${u.toFixed(2)} W/m²K; the layers count.`);
+        tell("read", true, `Construction "${c.name}" states U ${quantity(c.u, "W/m²K", 2)}, its layers give ${quantity(u, "W/m²K", 2)}; the layers count.`);
     }
   }
   for (const w of records.windowTypes) {

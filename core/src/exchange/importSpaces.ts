@@ -1,6 +1,6 @@
 import { deriveFaces, freeId, namedRing, type Face, type Vector } from "../geometry/index.ts";
 import { starterUse, starterUses, type StarterUse } from "../inputs/index.ts";
-import { signedArea, type Corner, type Point, type Project, type Space } from "../model/index.ts";
+import { signedArea, type Corner, type Point, type Project, type Space, quantity } from "../model/index.ts";
 import { named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import type { BuildingRecords, SurfaceRecord } from "./records.ts";
 import { asPrism, cleanRing, closedUp, flattened, ringNormal, turnOutward, type ShellSide } from "./shells.ts";
@@ -150,7 +150,7 @@ export function spaces(
       tell(
         "read",
         false,
-        `${s.name}: the file states ${s.volume.toFixed(1)} m³, its surfaces enclose ${(shape.area * (shape.high - shape.low)).toFixed(1)} m³; the surfaces count.`,
+        `${s.name}: the file states ${quantity(s.volume, "m³", 1)}, its surfaces enclose ${quantity(shape.area * (shape.high - shape.low), "m³", 1)}; the surfaces count.`,
       );
     if (shape.kind === "faces") tell("read", true, `${s.name} is no upright prism; it is kept as ${shape.sides.length} free faces.`);
   }

@@ -1,4 +1,4 @@
-import { massClasses, type Assembly, type Layer, type Project } from "../model/index.ts";
+import { massClasses, type Assembly, type Layer, type Project, quantity } from "../model/index.ts";
 import { circuitPlane, resistanceLayer, solidLayer, type LayerPhysics } from "./transfer.ts";
 
 /** Surface resistances by direction of heat flow, m²K/W (ISO 6946:2017, table 7). */
@@ -16,11 +16,12 @@ function ratedLayers(use: Assembly["use"], rated: NonNullable<Assembly["rated"]>
   const r = 1 / rated.u - rse - rsi;
   const m = RATED_MASS;
   const capacity = massClasses[rated.mass];
-  if (!(r > 0)) throw new RangeError(`its U of ${rated.u} W/m²K is more than its surfaces alone let through`);
+  if (!(r > 0)) throw new RangeError(`its U of ${quantity(rated.u, "W/m²K")} is more than its surfaces alone let through`);
   if (rated.at === "spread") return [solidLayer(0.1, 0.1 / r, capacity / (0.1 * m.specificHeat), m.specificHeat)];
   const thickness = capacity / (m.density * m.specificHeat);
   const rest = r - thickness / m.conductivity;
-  if (!(rest > 1e-5)) throw new RangeError(`its U of ${rated.u} W/m²K leaves no room for the resistance of its mass; choose a lighter class or spread it`);
+  if (!(rest > 1e-5))
+    throw new RangeError(`its U of ${quantity(rated.u, "W/m²K")} leaves no room for the resistance of its mass; choose a lighter class or spread it`);
   const mass = solidLayer(thickness, m.conductivity, m.density, m.specificHeat);
   return rated.at === "inside" ? [resistanceLayer(rest), mass] : [mass, resistanceLayer(rest)];
 }

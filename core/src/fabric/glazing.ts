@@ -1,3 +1,4 @@
+import { quantity } from "../model/index.ts";
 import { acos, cos, log, PI, sin } from "../numeric/index.ts";
 import type { Glazing } from "../model/index.ts";
 import { gapConductance, paneAt, stackOptics, type GapPhysics, type StackOptics } from "./panes.ts";
@@ -126,7 +127,7 @@ export function ratedParts(glazing: Pick<RatedGlazing, "u" | "g" | "ratedFilms">
   const ri = 1 / glazing.ratedFilms.inside;
   const ro = 1 / glazing.ratedFilms.outside;
   const resistance = 1 / u - ri - ro;
-  if (resistance < 1e-4) throw new RangeError(`U ${u} W/m²K leaves no resistance between its rated films`);
+  if (resistance < 1e-4) throw new RangeError(`U ${quantity(u, "W/m²K")} leaves no resistance between its rated films`);
   const transmittance = Math.min(g, transmittanceFromGain(u, g));
   // summer films of the source, step 4: they turn g − T into absorption
   const dT = g - transmittance;

@@ -1,3 +1,4 @@
+import { quantity } from "../model/index.ts";
 import type { Assembly } from "../model/index.ts";
 import { assemblyU, type MaterialSource } from "./assembly.ts";
 
@@ -24,9 +25,12 @@ export function thicknessForTarget(source: MaterialSource, assembly: Assembly, l
   const name = source.materials[l.material].name;
   const uAt = (d: number): number => assemblyU(source, withThickness(assembly, layer, d));
   const [most, least] = [uAt(THINNEST), uAt(THICKEST)];
-  if (u > most) return { ok: false, message: `Without ${name} at all the other layers already give U ${most.toFixed(3)} W/m²K.` };
+  if (u > most) return { ok: false, message: `Without ${name} at all the other layers already give U ${quantity(most, "W/m²K", 3)}.` };
   if (u < least)
-    return { ok: false, message: `Even ${THICKEST} m of ${name} give no less than U ${least.toFixed(3)} W/m²K: its bridges or its conductivity decide.` };
+    return {
+      ok: false,
+      message: `Even ${quantity(THICKEST, "m")} of ${name} give no less than U ${quantity(least, "W/m²K", 3)}: its bridges or its conductivity decide.`,
+    };
   const bridged = assembly.layers.some((x) => x.kind !== "circuit" && x.bridge);
   if (!bridged) {
     const { conductivity } = source.materials[l.material];
@@ -48,7 +52,10 @@ export function thicknessForResistance(source: MaterialSource, assembly: Assembl
   if (!l || l.kind !== "solid") return { ok: false, message: "This layer has no thickness to find." };
   const thickness = source.materials[l.material].conductivity * resistance;
   if (!(thickness >= THINNEST && thickness <= THICKEST))
-    return { ok: false, message: `A resistance of ${resistance} m²K/W would take ${thickness.toPrecision(3)} m of ${source.materials[l.material].name}.` };
+    return {
+      ok: false,
+      message: `A resistance of ${quantity(resistance, "m²K/W")} would take ${quantity(Number(thickness.toPrecision(3)), "m")} of ${source.materials[l.material].name}.`,
+    };
   return { ok: true, layer, now: l.thickness, thickness };
 }
 

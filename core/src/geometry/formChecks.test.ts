@@ -29,7 +29,7 @@ describe("storeys apart", () => {
     p.storeys[top] = { ...p.storeys[top], elevation: 4.5 };
     const { problems, faces } = deriveFaces(p);
     expect(problems.map((x) => x.code).sort()).toEqual(["floats", "floats", "void", "void"]);
-    expect(problems.find((x) => x.code === "void")?.message).toMatch(/stands 1\.50 m over/);
+    expect(problems.find((x) => x.code === "void")?.message).toMatch(/stands 1\.50\u00a0m over/);
     expect(faces.filter((f) => f.kind === "floor" && f.contact === "outdoors")).toHaveLength(2);
     p.storeys[top] = { ...p.storeys[top], elevation: 3.4 };
     expect(deriveFaces(p).problems).toEqual([]);
@@ -65,7 +65,7 @@ describe("openings by rule and shading devices", () => {
     expect(deriveOpenings(p, deriveFaces(p)).problems.map((x) => x.code)).toEqual(["too-small"]);
     p.openings = { w: { kind: "placed", name: "Window", host: "a/e1", use: "window", offset: 9.5, sill: 1, width: 1, height: 1, glazing: null } };
     const [problem] = deriveOpenings(p, deriveFaces(p)).problems;
-    expect(problem.message).toBe('"Window" reaches 0.50 m past its wall.');
+    expect(problem.message).toBe('"Window" reaches 0.50\u00a0m past its wall.');
     const mended = applyChanges(p, problem.fix?.changes ?? []);
     expect(mended.ok && deriveOpenings(mended.project, deriveFaces(mended.project)).openings[0].to).toBeCloseTo(10, 9);
   });

@@ -1,4 +1,4 @@
-import { signedArea, type Point, type Problem, type Project } from "../model/index.ts";
+import { signedArea, type Point, type Problem, type Project, quantity } from "../model/index.ts";
 import { TOLERANCE, type SpaceGeometry } from "./face.ts";
 import { areaOf, type Box, boxOf, difference, intersection, norm } from "./polygon.ts";
 import { outlineChange } from "./outlineIds.ts";
@@ -36,7 +36,7 @@ function overlaps(project: Project, list: readonly SpaceGeometry[], boxes: reado
     if (Math.min(a.high, b.high) - Math.max(a.low, b.low) < TOLERANCE) return;
     const shared = areaOf(intersection([[a.outline]], [[b.outline]]));
     if (shared < LEAST_OVERLAP) return;
-    const message = `${project.spaces[a.id].name} and ${project.spaces[b.id].name} stand in the same place over ${shared.toFixed(1)} m².`;
+    const message = `${project.spaces[a.id].name} and ${project.spaces[b.id].name} stand in the same place over ${quantity(shared, "m²", 1)}.`;
     problems.push(report("overlap", "error", b.id, message, cutFix(project, a, b)));
   };
   eachNearPair(boxes, -TOLERANCE, meet, { low: (i) => list[i].low, high: (i) => list[i].high });
@@ -72,7 +72,7 @@ function gaps(project: Project, spaces: ReadonlyMap<string, SpaceGeometry>, upri
     if (told.has(pair)) return;
     told.add(pair);
     const [one, two] = [project.spaces[a.space].name, project.spaces[b.space].name];
-    const message = `${one} and ${two} leave a gap of ${apart.toFixed(2)} m between them; their walls there are computed as outdoors.`;
+    const message = `${one} and ${two} leave a gap of ${quantity(apart, "m", 2)} between them; their walls there are computed as outdoors.`;
     problems.push(report("gap", "warning", b.space, message, gapFix(project, spaces, b, a, apart)));
   };
   eachNearPair(uprights.map(uprightBox), WIDEST_GAP, meet, { low: (i) => uprights[i].low, high: (i) => uprights[i].high });
@@ -114,7 +114,7 @@ function slivers(project: Project, list: readonly SpaceGeometry[]): Problem[] {
         "sliver",
         "warning",
         g.id,
-        `${name} is a sliver: ${g.floorArea.toFixed(2)} m², ${width.toFixed(2)} m wide. Merge it with a neighbour or remove it.`,
+        `${name} is a sliver: ${quantity(g.floorArea, "m²", 2)}, ${quantity(width, "m", 2)} wide. Merge it with a neighbour or remove it.`,
       ),
     ];
   });

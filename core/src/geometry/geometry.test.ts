@@ -115,7 +115,7 @@ describe("problems of outlines", () => {
   });
   it("tell two spaces in one place and how much they share", () => {
     const { problems } = deriveFaces(model({ a: { corners: rectangle(0, 0, 4, 4) }, b: { corners: rectangle(3, 0, 8, 4) } }));
-    expect(problems.find((p) => p.code === "overlap")?.message).toContain("4.0 m²");
+    expect(problems.find((p) => p.code === "overlap")?.message).toContain("4.0\u00a0m²");
   });
   it("tell a floor that floats", () => {
     const { problems } = deriveFaces(model({ a: { storey: "high", corners: rectangle(0, 0, 4, 4) } }));
@@ -158,7 +158,7 @@ describe("openings", () => {
     const g = deriveFaces(p);
     const { problems, openings } = deriveOpenings(p, g);
     expect(openings).toHaveLength(0);
-    expect(problems[0].message).toBe('"South 3" reaches 0.40 m past its wall.');
+    expect(problems[0].message).toBe('"South 3" reaches 0.40\u00a0m past its wall.');
     const fix = problems[0].fix?.changes[0];
     expect(fix?.value).toBe(6);
   });

@@ -2,7 +2,7 @@ import { orientationOf } from "./openings.ts";
 import { areaOf, straightened, withoutHoles, type Polygon } from "./polygon.ts";
 import { deepest, shrink } from "./skeleton.ts";
 import { atan2, DEG } from "../numeric/index.ts";
-import { outlineFault, signedArea, type Orientation, type Point, type Ring } from "../model/index.ts";
+import { outlineFault, signedArea, type Orientation, type Point, type Ring, quantity } from "../model/index.ts";
 
 /** A footprint as it is asked for, m. */
 export type Footprint =
@@ -47,7 +47,7 @@ export function footprintRings(f: Footprint): { readonly ok: true; readonly poly
   const spare = f.kind === "L" ? 1 : 2;
   if (a > length - spare || b > width - (f.kind === "courtyard" ? 2 : 1))
     return no(
-      `The part cut out leaves less than 1 m: at most ${(length - spare).toFixed(1)} by ${(width - (f.kind === "courtyard" ? 2 : 1)).toFixed(1)} m fits.`,
+      `The part cut out leaves less than ${quantity(1, "m")}: at most ${quantity(length - spare, "m", 1)} by ${quantity(width - (f.kind === "courtyard" ? 2 : 1), "m", 1)} fits.`,
     );
   if (f.kind === "L")
     return {
@@ -132,7 +132,7 @@ export function perimeterAndCore(polygon: Polygon, depth: number | readonly (rea
     if (areaOf(rest) < 1)
       return {
         ok: false,
-        message: `A perimeter of ${Math.max(...depths.flat()).toFixed(1)} m leaves no core here; at most ${(Math.floor(deepest(rings) * 10) / 10).toFixed(1)} m fits, or 0 for whole storeys.`,
+        message: `A perimeter of ${quantity(Math.max(...depths.flat()), "m", 1)} leaves no core here; at most ${quantity(Math.floor(deepest(rings) * 10) / 10, "m", 1)} fits, or 0 for whole storeys.`,
       };
     let k = 0;
     const parts = rings.flatMap((ring) =>

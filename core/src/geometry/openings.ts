@@ -1,3 +1,4 @@
+import { quantity } from "../model/index.ts";
 import type { Opening, Orientation, Point, Problem, Project, WallRule } from "../model/index.ts";
 import { facePolygons, onPlane, wallCorners, type Face, type Geometry, type Vector } from "./face.ts";
 import { spend } from "../numeric/index.ts";
@@ -163,7 +164,7 @@ function ruled(
         report(
           id,
           "too-small",
-          `"${o.name}" (${o.width.toFixed(2)} by ${o.height.toFixed(2)} m) fits nowhere in a wall of ${project.spaces[face.space].name}; the wall stays without it.`,
+          `"${o.name}" (${quantity(o.width, "m", 2)} by ${quantity(o.height, "m", 2)}) fits nowhere in a wall of ${project.spaces[face.space].name}; the wall stays without it.`,
           undefined,
           "warning",
         );
@@ -334,8 +335,8 @@ function place(id: string, o: Extract<Opening, { kind: "placed" }>, faces: reado
         ],
       }
     : shrinkFix(id, o, outdoors, floor);
-  if (past > SLACK) report(id, "past-wall", `"${o.name}" reaches ${past.toFixed(2)} m past its wall.`, fix);
-  else if (over > SLACK) report(id, "past-wall", `"${o.name}" reaches ${over.toFixed(2)} m above its wall.`, fix);
+  if (past > SLACK) report(id, "past-wall", `"${o.name}" reaches ${quantity(past, "m", 2)} past its wall.`, fix);
+  else if (over > SLACK) report(id, "past-wall", `"${o.name}" reaches ${quantity(over, "m", 2)} above its wall.`, fix);
   else if (outdoors.length === 0) report(id, "not-outdoors", `"${o.name}" lies in a wall that does not touch outdoors.`);
   else report(id, "across", `"${o.name}" lies across the edge between two parts of its wall.`, fix);
   return null;
@@ -442,7 +443,7 @@ function placeOutline(id: string, o: Extract<Opening, { kind: "outline" }>, face
   const face = outdoors.find((f) => whole(f) < 0.005);
   if (!face) {
     if (outdoors.length === 0) report(id, "not-outdoors", `"${o.name}" lies in a face that does not touch outdoors.`);
-    else report(id, "past-wall", `"${o.name}" reaches ${Math.min(...outdoors.map(whole)).toFixed(2)} m² past its wall.`);
+    else report(id, "past-wall", `"${o.name}" reaches ${quantity(Math.min(...outdoors.map(whole)), "m²", 2)} past its wall.`);
     return null;
   }
   const corners = [...o.ring];

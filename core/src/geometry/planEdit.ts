@@ -1,4 +1,4 @@
-import { applyChanges, signedArea, type Change, type Orientation, type Point, type Project, type Ring, type Space } from "../model/index.ts";
+import { applyChanges, signedArea, type Change, type Orientation, type Point, type Project, type Ring, type Space, quantity } from "../model/index.ts";
 import { atan2, cos, PI, sin } from "../numeric/index.ts";
 import { trueAzimuth } from "./face.ts";
 import { partNames, perimeterAndCore } from "./massing.ts";
@@ -313,15 +313,15 @@ export function offsetSpace(project: Project, id: string, distance: number): Pla
   if (rings.length !== 1)
     return no(
       rings.length === 0
-        ? `Nothing of ${project.spaces[id].name} is left ${distance} m inward.`
-        : `${project.spaces[id].name} falls into ${rings.length} parts ${distance} m inward.`,
+        ? `Nothing of ${project.spaces[id].name} is left ${quantity(distance, "m")} inward.`
+        : `${project.spaces[id].name} falls into ${rings.length} parts ${quantity(distance, "m")} inward.`,
     );
   const ring = rings[0];
   // same number of walls: each keeps its id
   const outline = ring.length === form.outline.length ? matched(form.outline, ring) : namedRing([], ring);
   const spaces = { ...project.spaces, [id]: { ...project.spaces[id], form: { ...form, outline } } };
   const next = ring.length === form.outline.length ? { ...project, spaces } : rehost(project, { ...project, spaces });
-  return { ok: true, name: `Offset ${project.spaces[id].name} by ${distance} m`, changes: differenceOf(project, next), select: [id] };
+  return { ok: true, name: `Offset ${project.spaces[id].name} by ${quantity(distance, "m")}`, changes: differenceOf(project, next), select: [id] };
 }
 
 /** Ids of corners of one ring given to the nearest corners, in order, of another. */

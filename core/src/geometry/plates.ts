@@ -1,3 +1,4 @@
+import { quantity } from "../model/index.ts";
 import { acos, DEG } from "../numeric/index.ts";
 import type { Problem, Project } from "../model/index.ts";
 import { areaOnPlane, ON_GROUND, SLAB, TOLERANCE, trueAzimuth, type Face, type SpaceGeometry, type Vector } from "./face.ts";
@@ -173,7 +174,7 @@ function voids(
         severity: "warning",
         stage: "form",
         path: `spaces/${floor.space}/form`,
-        message: `${project.spaces[floor.space].name} stands ${over.toFixed(2)} m over ${project.spaces[ceiling.space].name}; floor and roof there are computed as outdoors.`,
+        message: `${project.spaces[floor.space].name} stands ${quantity(over, "m", 2)} over ${project.spaces[ceiling.space].name}; floor and roof there are computed as outdoors.`,
       });
     }
   });

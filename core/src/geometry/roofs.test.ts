@@ -168,7 +168,10 @@ describe("a space of free faces", () => {
     expect(mended.ok && deriveFaces(mended.project).problems).toEqual([]);
   });
   it("that does not close is told with what is missing", () => {
-    expect(deriveFaces(withFree(box(6, false, false))).problems.map((x) => [x.code, x.message])).toContainEqual(["open", expect.stringContaining("16.0 m²")]);
+    expect(deriveFaces(withFree(box(6, false, false))).problems.map((x) => [x.code, x.message])).toContainEqual([
+      "open",
+      expect.stringContaining("16.0\u00a0m²"),
+    ]);
   });
 });
 

@@ -1,4 +1,4 @@
-import { signedArea, type Point, type Problem, type Project, type Ring, type Space } from "../model/index.ts";
+import { signedArea, type Point, type Problem, type Project, type Ring, type Space, quantity } from "../model/index.ts";
 import { areaOf, boxOf, centroid, difference, intersection, type Box, type Polygon } from "./polygon.ts";
 import { FLAT, heightAt, roofPatches, roofProfile, type Plane, type RoofPatch } from "./roofs.ts";
 import type { SpaceGeometry, Vector } from "./face.ts";
@@ -98,7 +98,11 @@ function prismSides(project: Project, id: string, space: Space, form: Prism): Si
     const covered = patches.reduce((s, p) => s + areaOf(p.polygons), 0);
     if (covered < floorArea - 0.01)
       return nothing(
-        fault(id, "roof", `The roof "${roof.name}" covers ${covered.toFixed(1)} of ${floorArea.toFixed(1)} m² of ${space.name}; draw it over the whole space.`),
+        fault(
+          id,
+          "roof",
+          `The roof "${roof.name}" covers ${quantity(covered, "m²", 1)} of ${quantity(floorArea, "m²", 1)} of ${space.name}; draw it over the whole space.`,
+        ),
       );
     const corners = patches.flatMap((p) => p.polygons.flatMap((poly) => poly.flatMap((r) => r.map(([x, y]) => heightAt(p.plane, x, y)))));
     high = snap(Math.max(...corners));
@@ -107,13 +111,13 @@ function prismSides(project: Project, id: string, space: Space, form: Prism): Si
         fault(
           id,
           "height",
-          `The roof "${roof.name}" comes down to ${Math.min(...corners).toFixed(2)} m, below the floor of ${space.name} at ${low.toFixed(2)} m.`,
+          `The roof "${roof.name}" comes down to ${quantity(Math.min(...corners), "m", 2)}, below the floor of ${space.name} at ${quantity(low, "m", 2)}.`,
         ),
       );
     volume = patches.reduce((s, p) => s + volumeUnder(p, low), 0);
   }
   if (high - low < LEAST_HEIGHT)
-    return nothing(fault(id, "height", `${space.name} has a height of ${(high - low).toFixed(2)} m; at least ${LEAST_HEIGHT.toFixed(2)} m is needed.`));
+    return nothing(fault(id, "height", `${space.name} has a height of ${quantity(high - low, "m", 2)}; at least ${quantity(LEAST_HEIGHT, "m", 2)} is needed.`));
   const uprights = outline.flatMap((p, i): Upright[] => {
     const q = outline[(i + 1) % outline.length];
     const dx = q[0] - p[0];
@@ -208,7 +212,7 @@ function freeSides(id: string, space: Space, form: Extract<Space["form"], { kind
   const open = Math.sqrt(closed[0] * closed[0] + closed[1] * closed[1] + closed[2] * closed[2]);
   if (open > 0.02 * surface)
     problems.push(
-      fault(id, "open", `The faces of ${space.name} do not close: ${open.toFixed(1)} m² are missing or turned; its volume is an estimate.`, "warning"),
+      fault(id, "open", `The faces of ${space.name} do not close: ${quantity(open, "m²", 1)} are missing or turned; its volume is an estimate.`, "warning"),
     );
   if (volume < 0) {
     const turned = Object.fromEntries(Object.entries(form.faces).map(([k, f]) => [k, { ring: [...f.ring].reverse() }]));

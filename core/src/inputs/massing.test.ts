@@ -88,9 +88,12 @@ describe("a massing", () => {
       if (outcome.ok) throw new Error("accepted");
       return outcome;
     };
-    expect(refused({ perimeterDepth: 12 })).toMatchObject({ path: "perimeterDepth", message: expect.stringMatching(/at most 9\.9 m|at most 10\.0 m/) });
+    expect(refused({ perimeterDepth: 12 })).toMatchObject({
+      path: "perimeterDepth",
+      message: expect.stringMatching(/at most 9\.9\u00a0m|at most 10\.0\u00a0m/),
+    });
     expect(refused({ storeys: 0 }).message).toBe("Storeys: at least 1 is needed.");
-    expect(refused({ footprint: { kind: "L", length: 20, width: 20, cutLength: 25, cutWidth: 5 } }).message).toContain("at most 19.0 by 19.0 m");
+    expect(refused({ footprint: { kind: "L", length: 20, width: 20, cutLength: 25, cutWidth: 5 } }).message).toContain("at most 19.0\u00a0m by 19.0\u00a0m");
     expect(
       refused({
         footprint: {

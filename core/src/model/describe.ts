@@ -3,7 +3,7 @@ import { valueAt } from "./changes.ts";
 import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
 import type { Change, Project } from "./schema.ts";
-import { convert, shownUnit, type UnitSystem } from "./units.ts";
+import { convert, quantity } from "./units.ts";
 
 export interface ChangeWords {
   /** What is changed, by the names the user gave. */
@@ -37,8 +37,8 @@ const LEAVES: Record<string, string> = {
   sky: "sky",
 };
 
-/** A change in words: the things on its way by name, the value before and after in the units of a system. */
-export function describeChange(project: Project, change: Change, system: UnitSystem = "SI"): ChangeWords {
+/** A change in words: the things on its way by name, the value before and after (in SI; {@link turnQuantities} turns it). */
+export function describeChange(project: Project, change: Change): ChangeWords {
   const names: string[] = [];
   let node: unknown = project;
   change.path.forEach((key, i) => {
@@ -54,7 +54,7 @@ export function describeChange(project: Project, change: Change, system: UnitSys
     if (v === undefined) return inputs ? "inherited" : "—";
     if (v === null) return inputs ? (inputSpec(leaf)?.nullMeans ?? "none") : "none";
     if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAY_NAMES[v] ?? String(v);
-    if (typeof v === "number") return inputs ? inputWords(leaf, v, system) : quantityWords(leaf, v, system);
+    if (typeof v === "number") return inputs ? inputWords(leaf, v) : quantityWords(leaf, v);
     if (typeof v === "string") return nameOf(project, v) ?? v;
     const named = v as { name?: string; from?: [number, number]; to?: [number, number]; days?: number };
     // stretches of the year, of summer time and of a run
@@ -84,16 +84,11 @@ const inputLabel = (field: string): string => inputSpec(field)?.label.toLowerCas
 const rounded = (v: number): string => String(Number(v.toPrecision(5)));
 
 /** A value of an inheritable input as it is shown, with its unit. */
-export function inputWords(field: string, value: number, system: UnitSystem = "SI"): string {
+export function inputWords(field: string, value: number): string {
   const spec = inputSpec(field);
   if (!spec) return rounded(value);
-  return inUnits(convert(value, spec.unit, spec.display?.unit ?? spec.unit), spec.display?.unit ?? spec.unit, system, spec.electric);
-}
-
-/** A value in a unit of SI as it reads in a system. */
-function inUnits(value: number, si: string, system: UnitSystem, electric = false): string {
-  const unit = shownUnit(si, system, electric);
-  return `${rounded(unit === si ? value : convert(value, si, unit))}${unit === "" || unit === "1" ? "" : ` ${unit}`}`;
+  const shown = spec.display?.unit ?? spec.unit;
+  return quantity(convert(value, spec.unit, shown), shown, undefined, spec.electric);
 }
 
 /** Factor and unit in which a number elsewhere in the document is shown. */
@@ -115,9 +110,9 @@ const SHOWN: Record<string, readonly [factor: number, unit: string]> = {
   planNorth: [1, "°"],
 };
 
-function quantityWords(leaf: string, value: number, system: UnitSystem): string {
+function quantityWords(leaf: string, value: number): string {
   const [factor, unit] = SHOWN[leaf] ?? [1, ""];
-  return inUnits(value * factor, unit, system).replace(" °", "°");
+  return quantity(value * factor, unit);
 }
 
 /** Name of the record an id stands for in a reference, wherever it is. */

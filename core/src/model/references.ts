@@ -1,3 +1,4 @@
+import { quantity } from "./units.ts";
 import { COMMON_YEAR, dateOfDay, dateText, dayExists, inRange } from "./calendar.ts";
 import { stageOf, type Problem } from "./problem.ts";
 import { spaceFieldNames } from "./fields.ts";
@@ -73,7 +74,8 @@ export function checkReferences(p: Project): Problem[] {
     if (s.kind === "plane") continue;
     if (s.kind === "plate") {
       host(s.host, `shades/${key}/host`, `"${s.name}" stands on wall "${s.host}", which does not exist.`);
-      if (s.to <= s.from) report(`shades/${key}/to`, `"${s.name}" ends at ${s.to} m, which is not past its start at ${s.from} m.`, "range");
+      if (s.to <= s.from)
+        report(`shades/${key}/to`, `"${s.name}" ends at ${quantity(s.to, "m")}, which is not past its start at ${quantity(s.from, "m")}.`, "range");
     } else if (s.target.kind === "opening") need(p.openings, "opening", s.target.opening, `shades/${key}/target/opening`);
     else if (s.target.kind === "wall") host(s.target.host, `shades/${key}/target/host`, `"${s.name}" is for wall "${s.target.host}", which does not exist.`);
     else need(p.storeys, "storey", s.target.storey, `shades/${key}/target/storey`);
@@ -90,7 +92,11 @@ export function checkReferences(p: Project): Problem[] {
   for (const [key, s] of Object.entries(p.sensors)) need(p.spaces, "space", s.space, `sensors/${key}/space`);
   for (const [key, m] of Object.entries(p.materials))
     if (m.phaseChange && !(m.phaseChange.to > m.phaseChange.from))
-      report(`materials/${key}/phaseChange`, `"${m.name}" ends melting at ${m.phaseChange.to} °C, which is not above ${m.phaseChange.from} °C.`, "melting");
+      report(
+        `materials/${key}/phaseChange`,
+        `"${m.name}" ends melting at ${quantity(m.phaseChange.to, "°C")}, which is not above ${quantity(m.phaseChange.from, "°C")}.`,
+        "melting",
+      );
   for (const [key, g] of Object.entries(p.glazings)) {
     if (g.kind === "panes" && g.gaps.length !== g.panes.length - 1)
       report(`glazings/${key}/gaps`, `"${g.name}" has ${g.panes.length} panes and ${g.gaps.length} gaps; there is one gap between each two panes.`, "gaps");

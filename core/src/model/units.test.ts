@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { randomStream } from "../numeric/index.ts";
-import { convert, dimensionOf, readQuantity, shownUnit, STANDARD_AIR, turningUnits, unitNames, unitOfText } from "./index.ts";
+import { convert, dimensionOf, quantity, readQuantity, turnQuantities, shownUnit, STANDARD_AIR, turningUnits, unitNames, unitOfText } from "./index.ts";
 
 const read = (text: string, stored: string, shown?: string): number => {
   const r = readQuantity(text, stored, shown);
@@ -100,5 +100,23 @@ describe("units", () => {
       const back = read(`${ip} ${to}`, name);
       expect(Math.abs(back - value), `${value} ${name} by ${to}`).toBeLessThanOrEqual(1e-12 * Math.max(1, Math.abs(value), name === "°C" ? 500 : 0));
     }
+  });
+});
+
+describe("a sentence with quantities", () => {
+  it("reads the same in SI, and turns its figures but not the names in it", () => {
+    const told = `"Wall 240 mm" has U ${quantity(0.5678, "W/m²K", 2)}; it is ${quantity(-12, "°C", 1)}, ${quantity(3, "L/s per person")}.`;
+    expect(turnQuantities(told, "SI")).toBe(told);
+    expect(told.replace(/\s/g, " ")).toBe('"Wall 240 mm" has U 0.57 W/m²K; it is -12.0 °C, 3 L/s per person.');
+    // 0.57 × 0.17611, −12 × 1.8 + 32, 3 × 2.1189
+    expect(turnQuantities(told, "IP").replace(/\s/g, " ")).toBe('"Wall 240 mm" has U 0.1 Btu/h·ft²·°F; it is 10.4 °F, 6 cfm/person.');
+  });
+  it("leaves electric power in W, per ft² where it is per m²", () => {
+    expect(turnQuantities(quantity(10, "W/m²", 1, true), "IP").replace(/\s/g, " ")).toBe("0.93 W/ft²");
+    expect(turnQuantities(quantity(10, "W/m²", 1), "IP").replace(/\s/g, " ")).toBe("3.2 Btu/h·ft²");
+  });
+  it("leaves what has no other unit in IP", () => {
+    const told = `${quantity(40, "%")}, ${quantity(3, "°")} and ${quantity(2, "h")}`;
+    expect(turnQuantities(told, "IP")).toBe(told);
   });
 });

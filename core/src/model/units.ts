@@ -411,3 +411,37 @@ export const turningUnits: readonly string[] = Object.keys(IP);
 export const unitNames: readonly string[] = [...table.keys()];
 /** Dimension of a unit by its name; null for what is none. */
 export const dimensionOf = (name: string): Dimension | null => unitOfText(name)?.dimension ?? null;
+
+/** Stands between a figure and its unit in a sentence: it never breaks there, and tells what can be turned to other units. */
+const JOIN = "\u00a0";
+/** The same where the unit is of electric power or energy, which stays in W and kWh. */
+const ELECTRIC_JOIN = "\u202f";
+
+/**
+ * A figure with its unit for a sentence. @see turnQuantities shows the sentence in another system
+ * @param digits decimals; without them five significant figures at most
+ */
+export function quantity(value: number, unit: string, digits?: number, electric = false): string {
+  const join = electric ? ELECTRIC_JOIN : JOIN;
+  const figure = digits === undefined ? String(Number(value.toPrecision(5))) : value.toFixed(digits);
+  return unit === "" || unit === "1" ? figure : `${figure}${unit === "°" ? "" : join}${unit.replaceAll(" ", join)}`;
+}
+
+const QUANTITY = new RegExp(`(-?\\d+(?:\\.(\\d+))?)([${JOIN}${ELECTRIC_JOIN}])((?:[^\\s,.;:()"]|${JOIN}|${ELECTRIC_JOIN})+)`, "g");
+
+/** A sentence with the figures that {@link quantity} wrote, in the units of a system; each with about the digits it had. */
+export function turnQuantities(text: string, system: UnitSystem): string {
+  if (system === "SI") return text;
+  return text.replace(QUANTITY, (whole: string, figure: string, decimals: string | undefined, join: string, name: string) => {
+    const si = name.replaceAll(join, " ");
+    const electric = join === ELECTRIC_JOIN;
+    const to = shownUnit(si, system, electric);
+    if (to === si) return whole;
+    const step = Math.abs(convert(2, si, to) - convert(1, si, to));
+    let digits = decimals?.length ?? 0;
+    for (let s = step; s < 0.3; s *= 10) digits++;
+    for (let s = step; s > 3; s /= 10) digits--;
+    digits = Math.max(0, Math.min(6, digits));
+    return quantity(Number(convert(Number(figure), si, to).toFixed(digits)), to, undefined, electric);
+  });
+}

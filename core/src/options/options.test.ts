@@ -84,19 +84,22 @@ describe("a change in words", () => {
     });
   });
   it("names the thing and both values", () => {
-    expect(describeChange(base, glass)).toEqual({ thing: "Glass, U", from: "2.9 W/m²K", to: "1.1 W/m²K" });
-    expect(describeChange(base, wall)).toEqual({ thing: "Wall, Quilt, thickness", from: "66 mm", to: "200 mm" });
+    expect(describeChange(base, glass)).toEqual({ thing: "Glass, U", from: "2.9\u00a0W/m²K", to: "1.1\u00a0W/m²K" });
+    expect(describeChange(base, wall)).toEqual({ thing: "Wall, Quilt, thickness", from: "66\u00a0mm", to: "200\u00a0mm" });
     expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "heatingSetpoint"], 22))).toEqual({
       thing: "Box, heating set-point",
-      from: "20 °C",
-      to: "22 °C",
+      from: "20\u00a0°C",
+      to: "22\u00a0°C",
     });
     expect(describeChange(base, setChange(base, ["spaces", "a", "inputs", "coolingSetpoint"], null))).toEqual({
       thing: "a, cooling set-point",
       from: "inherited",
       to: "not cooled",
     });
-    expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "outdoorAirPerPerson"], 0.005))).toMatchObject({ from: "0 L/s", to: "5 L/s" });
+    expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "outdoorAirPerPerson"], 0.005))).toMatchObject({
+      from: "0\u00a0L/s",
+      to: "5\u00a0L/s",
+    });
     expect(describeChange(base, { op: "remove", path: ["openings", "south"], old: base.openings.south })).toMatchObject({ to: "removed" });
   });
 });

@@ -14,6 +14,7 @@ import {
   type Project,
   type RunDays,
   type YearDays,
+  quantity,
 } from "../model/index.ts";
 import { dayKinds } from "../use/index.ts";
 import { compile, YearKernel, type CompiledModel, type RunSettings } from "../simulate/index.ts";
@@ -262,7 +263,7 @@ function slowFaces(model: CompiledModel): Problem[] {
       severity: "warning",
       stage: "fabric",
       path: `zones/${model.zoneIds[zone]}`,
-      message: `After ${WARMUP_DAYS} days of warm-up a face of ${model.zoneNames[zone]} may still be ${worst.toFixed(2)} K off from its start.`,
+      message: `After ${WARMUP_DAYS} days of warm-up a face of ${model.zoneNames[zone]} may still be ${quantity(worst, "K", 2)} off from its start.`,
     },
   ];
 }

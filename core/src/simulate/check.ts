@@ -1,4 +1,4 @@
-import { applyFitting, checkReferences, isGlazed, kitRoles, roleWords, type KitRole, type Problem, type Project } from "../model/index.ts";
+import { applyFitting, checkReferences, isGlazed, kitRoles, roleWords, type KitRole, type Problem, type Project, quantity } from "../model/index.ts";
 import {
   deriveFaces,
   deriveOpenings,
@@ -51,14 +51,14 @@ function tooMuch(project: Project): Problem {
   );
   const wide = (of: (p: { x: number; y: number }) => number): string => {
     const [low, high] = points.reduce(([a, b], p) => [Math.min(a, of(p)), Math.max(b, of(p))], [Infinity, -Infinity]);
-    return (high - low).toFixed(0);
+    return quantity(high - low, "m", 0);
   };
   return {
     code: "too-much",
     severity: "error",
     stage: "form",
     path: "spaces",
-    message: `The form is more than can be checked: ${spaces.length} spaces with ${points.length} corners over ${wide((p) => p.x)} m by ${wide((p) => p.y)} m. Check the units of the plan, spaces that lie on each other, and openings and shades that are repeated many times.`,
+    message: `The form is more than can be checked: ${spaces.length} spaces with ${points.length} corners over ${wide((p) => p.x)} by ${wide((p) => p.y)}. Check the units of the plan, spaces that lie on each other, and openings and shades that are repeated many times.`,
   };
 }
 
@@ -100,7 +100,7 @@ function zoneProblems(project: Project): Problem[] {
         "error",
         "setpoints",
         `spaces/${id}/inputs/coolingSetpoint`,
-        `${s.name} is cooled to ${cool} °C and heated to ${heat} °C at the same time.`,
+        `${s.name} is cooled to ${quantity(cool, "°C")} and heated to ${quantity(heat, "°C")} at the same time.`,
         "use",
       );
     const back = effective(project, "space", id, "heatingSetback").value;
@@ -110,7 +110,7 @@ function zoneProblems(project: Project): Problem[] {
         "error",
         "setpoints",
         `spaces/${id}/inputs/coolingSetback`,
-        `Out of hours ${s.name} is cooled to ${coolBack} °C and heated to ${back} °C at the same time.`,
+        `Out of hours ${s.name} is cooled to ${quantity(coolBack, "°C")} and heated to ${quantity(back, "°C")} at the same time.`,
         "use",
       );
   }
@@ -145,7 +145,7 @@ function zoneProblems(project: Project): Problem[] {
           "warning",
           "window-limit",
           `spaces/${sid}/inputs/windowOpenAbove`,
-          `The windows of ${s.name} open above ${opened} °C, where it is already cooled to ${cool} °C; they stay closed.`,
+          `The windows of ${s.name} open above ${quantity(opened, "°C")}, where it is already cooled to ${quantity(cool, "°C")}; they stay closed.`,
           "use",
         );
     }
@@ -185,17 +185,27 @@ function oddAssembly(project: Project, id: string): Problem[] {
     if (l.kind !== "solid") continue;
     const name = project.materials[l.material].name;
     if (l.thickness > ODD_LAYER[1])
-      problems.push(warn("odd-layer", `/layers/${l.id}/thickness`, `${name} in "${a.name}" is ${l.thickness.toFixed(2)} m thick; check its unit.`));
+      problems.push(warn("odd-layer", `/layers/${l.id}/thickness`, `${name} in "${a.name}" is ${quantity(l.thickness, "m", 2)} thick; check its unit.`));
     else if (l.thickness < ODD_LAYER[0] * (1 - 1e-9))
       problems.push(
-        warn("odd-layer", `/layers/${l.id}/thickness`, `${name} in "${a.name}" is ${(1000 * l.thickness).toPrecision(2)} mm thick; check its unit.`),
+        warn(
+          "odd-layer",
+          `/layers/${l.id}/thickness`,
+          `${name} in "${a.name}" is ${quantity(Number((1000 * l.thickness).toPrecision(2)), "mm")} thick; check its unit.`,
+        ),
       );
   }
   if (assemblyMass(project, a).mass === 0)
     problems.push(warn("no-mass", "", `"${a.name}" has no mass: it follows the weather at once. Give it layers, or its U with a class of mass.`));
   const u = assemblyU(project, a);
   if (u < ODD_U[0] || u > ODD_U[1])
-    problems.push(warn("odd-u", "", `"${a.name}" has U ${u.toPrecision(3)} W/m²K; between ${ODD_U[0]} and ${ODD_U[1]} is usual.`));
+    problems.push(
+      warn(
+        "odd-u",
+        "",
+        `"${a.name}" has U ${quantity(Number(u.toPrecision(3)), "W/m²K")}; between ${quantity(ODD_U[0], "W/m²K")} and ${quantity(ODD_U[1], "W/m²K")} is usual.`,
+      ),
+    );
   return problems;
 }
 
@@ -240,7 +250,7 @@ function bridgeProblems(project: Project, id: string): Problem[] {
       severity: "warning",
       stage: "fabric",
       path: `assemblies/${id}`,
-      message: `The resistance of "${a.name}" lies between ${found.lower.toFixed(2)} and ${found.upper.toFixed(2)} m²K/W; its bridges conduct too well for the mean of both to hold (ISO 6946). Give it the U of a detailed calculation.`,
+      message: `The resistance of "${a.name}" lies between ${quantity(found.lower, "m²K/W", 2)} and ${quantity(found.upper, "m²K/W", 2)}; its bridges conduct too well for the mean of both to hold (ISO 6946). Give it the U of a detailed calculation.`,
     },
   ];
 }

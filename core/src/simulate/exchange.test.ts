@@ -279,7 +279,7 @@ describe("bad input", () => {
       text((p) => {
         p.openings.big = { kind: "placed", name: "Big", host: "a/n", use: "window", offset: 0, sill: 0, width: 9, height: 2, glazing: null };
       }),
-    ).toContain('openings/big: "Big" reaches 1.00 m past its wall.');
+    ).toContain('openings/big: "Big" reaches 1.00\u00a0m past its wall.');
   });
 });
 

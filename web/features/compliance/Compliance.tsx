@@ -205,7 +205,7 @@ export function Checks({ rows }: { rows: readonly ComplianceRow[] }) {
                   <span key="c" title={pack.clauses[r.clause]}>
                     § {r.clause}
                   </span>,
-                  r.subject,
+                  units.turned(r.subject),
                   r.quantity,
                   `${r.rule === "at most" ? "≤" : "≥"} ${units.text(r.required, r.unit, 2, electric(r))}`,
                   units.text(r.proposed, r.unit, 2, electric(r)),
@@ -222,6 +222,7 @@ export function Checks({ rows }: { rows: readonly ComplianceRow[] }) {
 
 /** Every change that makes the reference building, with its clause. */
 export function Reference({ result }: { result: Result }) {
+  const units = useUnits();
   return (
     <>
       <Flex align="baseline" gap="3" mb="1">
@@ -240,8 +241,8 @@ export function Reference({ result }: { result: Result }) {
               § {c.clause}
             </span>,
             c.thing,
-            c.from,
-            <b key="t">{c.to}</b>,
+            units.turned(c.from),
+            <b key="t">{units.turned(c.to)}</b>,
           ],
         }))}
       />

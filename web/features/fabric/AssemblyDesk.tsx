@@ -31,6 +31,7 @@ import { LayerExtras } from "./LayerExtras.tsx";
 import { Layers } from "./Layers.tsx";
 import { Section } from "./Section.tsx";
 import { ThingHead } from "./ThingHead.tsx";
+import { Told } from "../../ui/Told.tsx";
 
 /** Kinds of element an assembly may be made for. */
 const uses: readonly Assembly["use"][] = ["exterior wall", "roof", "ground floor", "exposed floor", "interior wall", "interior floor", "door"];
@@ -104,7 +105,7 @@ export function AssemblyDesk({ id }: { id: string }) {
       </ThingHead>
       {fault && (
         <Text role="alert" color="clay">
-          This assembly cannot be computed: {fault}.
+          This assembly cannot be computed: <Told text={fault} />.
         </Text>
       )}
       <Section assembly={a} project={project} humidity={humidity} />
@@ -282,7 +283,11 @@ function Moisture({
           </Text>
         </Row>
       )}
-      {climate && !places.ok && <Text color="ink2">{places.message}</Text>}
+      {climate && !places.ok && (
+        <Text color="ink2">
+          <Told text={places.message} />
+        </Text>
+      )}
       {found && (
         <Row label="Condensation inside it">
           <Text data-testid="condensation" color={found.months.length === 0 ? "ink" : found.dries ? "ink" : "clay"}>

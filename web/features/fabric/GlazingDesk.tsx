@@ -12,6 +12,7 @@ import { useUnits } from "../../ui/units.ts";
 import { GlassCompared } from "./GlassCompared.tsx";
 import { ThingHead } from "./ThingHead.tsx";
 import { useStore } from "../store.ts";
+import { Told } from "../../ui/Told.tsx";
 
 type Panes = Extract<Glazing, { kind: "panes" }>;
 type Pane = Panes["panes"][number];
@@ -87,7 +88,7 @@ export function GlazingDesk({ id, area }: { id: string; area: number }) {
       </ThingHead>
       {refusal && (
         <Text role="alert" color="clay">
-          {refusal}.
+          <Told text={refusal} />.
         </Text>
       )}
       <Box mb="2">

@@ -22,6 +22,7 @@ import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { fromShipped } from "./fabricStore.ts";
 import { MaterialFind } from "./MaterialFind.tsx";
+import { Told } from "../../ui/Told.tsx";
 
 /** Thickness a new layer begins with by kind of material, m. */
 const FIRST: Readonly<Record<string, number>> = {
@@ -242,7 +243,7 @@ export function Layers({
       </DndContext>
       {said && (
         <Text role="alert" color="clay">
-          {said}
+          <Told text={said} />
         </Text>
       )}
       <Flex gap="4" py="1.5" align="baseline">

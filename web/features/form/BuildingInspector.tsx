@@ -8,6 +8,7 @@ import { useUnits } from "../../ui/units.ts";
 import { useState } from "react";
 import { useStore } from "../store.ts";
 import { StoreyRows } from "./StoreyRows.tsx";
+import { Told } from "../../ui/Told.tsx";
 
 const orientations: readonly Orientation[] = ["south", "east", "north", "west"];
 
@@ -138,7 +139,7 @@ export function BuildingInspector({ storey }: { storey: string | null }) {
       ))}
       {said && (
         <Text role="status" color="ink2" fontSize="12px" mt="1">
-          {said}
+          <Told text={said} />
         </Text>
       )}
       {level && <Act onClick={() => select([])}>Clear the selection</Act>}

@@ -8,6 +8,7 @@ import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { hostName } from "./names.ts";
+import { Told } from "../../ui/Told.tsx";
 
 type Placed = Extract<Opening, { kind: "placed" }>;
 interface Rect {
@@ -186,7 +187,7 @@ export function Elevation({ project, host }: { project: Project; host: string | 
       </Flex>
       {said && (
         <Text role="alert" color="clay" px="3" py="1" fontSize="12px">
-          {said}
+          <Told text={said} />
         </Text>
       )}
       <Box

@@ -18,6 +18,7 @@ import { SheetTable } from "../../ui/SheetTable.tsx";
 import { sheetNames, sheetOf } from "./sheetData.ts";
 import { showPlace } from "./showPlace.ts";
 import { SunStudy } from "./SunStudy.tsx";
+import { Told } from "../../ui/Told.tsx";
 
 /** Problems listed beside the plan; the drawer has all. */
 const SHOWN = 12;
@@ -160,14 +161,14 @@ function FormSide({ project, storey, pick }: { project: Project; storey: string;
       </Flex>
       {said && (
         <Text role="alert" px="3.5" color="clay" fontSize="12px">
-          {said}
+          <Told text={said} />
         </Text>
       )}
       {faults.length > 0 && <SideHead>Problems</SideHead>}
       {faults.slice(0, SHOWN).map((p, i) => (
         <Box key={i} px="3.5" py="1">
           <Text color={p.severity === "error" ? "clay" : "ink2"} fontSize="12px">
-            {p.message}
+            <Told text={p.message} />
           </Text>
           <Flex gap="2.5">
             <Act onClick={() => showPlace(p.path)}>show</Act>

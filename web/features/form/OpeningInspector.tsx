@@ -7,6 +7,7 @@ import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { hostName } from "./names.ts";
+import { Told } from "../../ui/Told.tsx";
 
 const kindName = {
   ratio: "openings by share of wall",
@@ -59,7 +60,7 @@ export function OpeningInspector({ id }: { id: string }) {
     <Inspector title={o.name} about={`${kindName[o.kind]} · ${where}`}>
       {own.map((p, i) => (
         <Text key={i} color={p.severity === "error" ? "clay" : "ink2"} fontSize="12px" mb="1">
-          {p.message} {p.fix && <Act onClick={() => edit(p.fix?.label ?? "Fix", p.fix?.changes ?? [])}>{p.fix.label}</Act>}
+          <Told text={p.message} /> {p.fix && <Act onClick={() => edit(p.fix?.label ?? "Fix", p.fix?.changes ?? [])}>{p.fix.label}</Act>}
         </Text>
       ))}
       <Row label="Name">

@@ -7,6 +7,7 @@ import { mergeSpaces, offsetSpace, perimeterOf, removeSpaces, setEdgeLength, typ
 import { Act, NumberInput, Quantity, SelectInput } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm, type Tool } from "./formStore.ts";
+import { Told } from "../../ui/Told.tsx";
 
 const names: readonly { readonly tool: Tool; readonly name: string; readonly key: string }[] = [
   { tool: "select", name: "Select", key: "V" },
@@ -206,7 +207,7 @@ export function PlanTools({
           {wall && tool === "select" && panel === null && <WallLength project={project} host={wall.id} onEdit={onEdit} />}
           {said !== null && (
             <Text role="alert" color="clay">
-              {said}
+              <Told text={said} />
             </Text>
           )}
         </Flex>

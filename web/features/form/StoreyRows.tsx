@@ -6,6 +6,7 @@ import { ask } from "../../live/server.ts";
 import { Act, firstMessage, Head, NumberInput, Row, SelectInput, TextInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
+import { Told } from "../../ui/Told.tsx";
 
 const kinds: readonly Roof["kind"][] = ["flat", "shed", "gable", "hip"];
 const places = ["part of the storey", "roof space"] as const;
@@ -102,7 +103,7 @@ export function StoreyRows({ id }: { id: string }) {
       </Act>
       {said && (
         <Text role="alert" color="clay" fontSize="12px">
-          {said}
+          <Told text={said} />
         </Text>
       )}
       <UnderlayRows id={id} />
@@ -198,7 +199,7 @@ function UnderlayRows({ id }: { id: string }) {
       )}
       {said && (
         <Text role="alert" color="clay" fontSize="12px">
-          {said}
+          <Told text={said} />
         </Text>
       )}
     </>

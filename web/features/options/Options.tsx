@@ -160,10 +160,10 @@ function Inputs({ document, variants }: { document: Project; variants: readonly 
   for (const v of variants) {
     if (v.id === null) continue;
     for (const c of document.options[v.id].changes) {
-      const words = describeChange(v.project, c, units.system);
+      const words = describeChange(v.project, c);
       const key = c.path.join("/");
-      const row = rows.get(key) ?? { thing: words.thing, from: words.from, to: new Map<string, string>() };
-      row.to.set(v.id, words.to);
+      const row = rows.get(key) ?? { thing: words.thing, from: units.turned(words.from), to: new Map<string, string>() };
+      row.to.set(v.id, units.turned(words.to));
       rows.set(key, row);
     }
   }
@@ -290,18 +290,18 @@ function Changes({ document, option }: { document: Project; option: string | nul
         onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
       />
       {o.changes.map((c, i) => {
-        const words = describeChange(project, c, units.system);
+        const words = describeChange(project, c);
         const old = stale.find((s) => s.change === c);
         const fits = !old && applyChange(document, c).ok;
         return (
           <Box key={c.id} py="1.5" borderBottom="1px solid" borderColor="line">
             <Text>{words.thing}</Text>
             <Text color="ink2">
-              {words.from} → <b>{words.to}</b>
+              {units.turned(words.from)} → <b>{units.turned(words.to)}</b>
             </Text>
             {old && (
               <Text color="clay" fontSize="12px">
-                No longer fits: {old.message}
+                No longer fits: {units.turned(old.message)}
               </Text>
             )}
             <Flex gap="3">

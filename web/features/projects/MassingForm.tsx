@@ -19,6 +19,7 @@ import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
 import { Head, Row, SelectInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { readNumber } from "../../ui/format.ts";
 import { useUnits } from "../../ui/units.ts";
+import { Told } from "../../ui/Told.tsx";
 
 const kinds: readonly { readonly value: Footprint["kind"]; readonly label: string }[] = [
   { value: "rectangle", label: "rectangle" },
@@ -166,7 +167,7 @@ export function MassingForm({
         </Row>
         {(!outcome.ok || refusal) && (
           <Text role="alert" color="clay" mt="2">
-            {outcome.ok ? refusal : outcome.message}
+            <Told text={outcome.ok ? refusal : outcome.message} />
           </Text>
         )}
         <Flex gap="4" mt="3" align="center">

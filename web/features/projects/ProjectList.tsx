@@ -9,6 +9,7 @@ import { MassingForm } from "./MassingForm.tsx";
 import { Logo } from "../../ui/Frame.tsx";
 import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
 import { Act } from "../../ui/fields.tsx";
+import { Told } from "../../ui/Told.tsx";
 
 interface Item {
   readonly id: string;
@@ -113,7 +114,7 @@ export function ProjectList() {
                     {p.path}{" "}
                   </Text>
                 )}
-                {p.message}
+                <Told text={p.message} />
               </Text>
             ))}
           </Box>

@@ -16,6 +16,7 @@ import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { TemperatureWeek } from "./TemperatureWeek.tsx";
 import { useRuns, useSummary, type Run } from "./useRuns.ts";
 import { ZoneTable } from "./ZoneTable.tsx";
+import { Told } from "../../ui/Told.tsx";
 
 const views = {
   summary: "Energy",
@@ -217,7 +218,7 @@ function First({ message }: { message: string | null }) {
     <Box maxW="520px">
       <Text textStyle="title">{message ? "There is no year to read" : "The first year is on its way"}</Text>
       <Text color={message ? "clay" : "ink2"} mt="1">
-        {message ??
+        {(message && <Told text={message} />) ??
           "Energy by end use, gains and losses, the zones and their temperatures appear here as soon as the first estimate is there, and follow every edit after that."}
       </Text>
     </Box>
