@@ -2,7 +2,7 @@
 const order = [
   ["numeric"],
   ["model"],
-  ["geometry", "climate", "fabric", "use", "packs"],
+  ["geometry", "climate", "fabric", "use", "packs", "expression"],
   ["library"],
   ["inputs"],
   ["airflow", "services"],

@@ -1,4 +1,4 @@
-import type { Project } from "../core/src/index.ts";
+import { noUse, type Project } from "../core/src/index.ts";
 import { common, room, site, week } from "./parts.ts";
 
 const G = "ground";
@@ -19,6 +19,7 @@ const rooms: Record<string, readonly [name: string, type: string, x0: number, y0
 /** Fernhollow Veterinary Clinic: one storey, eleven rooms, for learning. Invented. */
 export const clinic: Project = {
   ...common,
+  ...noUse(),
   id: "clinic",
   name: "Fernhollow Veterinary Clinic",
   note: "An invented one-storey clinic with eleven rooms, for learning.",

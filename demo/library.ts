@@ -1,4 +1,4 @@
-import type { Project } from "../core/src/index.ts";
+import { noUse, type Project } from "../core/src/index.ts";
 import { common, room, site, week } from "./parts.ts";
 
 const G = "ground";
@@ -7,6 +7,7 @@ const U = "upper";
 /** Saltbrush Community Library: two storeys, a double-height reading room, 17 zones. Invented. */
 export const library: Project = {
   ...common,
+  ...noUse(),
   id: "library",
   name: "Saltbrush Community Library",
   note: "An invented library on a high dry plateau.",

@@ -265,11 +265,11 @@ describe("units", () => {
     // sentences turn as well: the changes that make the reference building, and the problems
     await push("IP");
     await type("Thickness of Mineral wool", "5 ft");
-    await push("Problems");
+    await push("2 problems");
     const problem = await browser.text('[aria-label="Problems"]', (t) => t.includes("thick; check its unit"));
     expect(problem).toContain("5.0 ft thick");
     await undo(1);
-    await go("/p/clinic/compliance");
+    await go("/p/clinic/compliance?view=reference");
     const table = await browser.text('[aria-label="Changes of the reference building"]', (t) => t.includes("Btu/h·ft²·°F"));
     expect(table).not.toMatch(/W\/m²(?!K)|W\/m²K|\d mm|L\/s/);
     await push("SI");

@@ -31,7 +31,7 @@ interface Shown {
 /** How a stored value reads on screen. */
 function words(spec: FieldSpec, value: InputValue, project: Project, units: Units): string {
   if (value === null) return spec.nullMeans ?? "—";
-  if (typeof value === "string") return project.schedules[value]?.name ?? value;
+  if (typeof value === "string") return (spec.kind === "devices" ? project.deviceLists : project.schedules)[value]?.name ?? value;
   return fieldWords(units, spec, value);
 }
 
@@ -42,6 +42,8 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
   const units = useUnits();
   const spec = fieldSpec(kind, field);
   const read = (id: string) => (kind === "space" ? effective(project, "space", id, field as SpaceField) : effective(project, "zone", id, field as ZoneField));
+  const asks = spec.when;
+  if (asks && kind === "space" && !ids.some((id) => asks.is.includes(String(effective(project, "space", id, asks.field as SpaceField).value)))) return null;
   const all = ids.map(read);
   const first = all[0];
   const shown: Shown = all.every((e) => e.value === first.value) ? first : { value: VARIES, origin: first.origin };
@@ -78,7 +80,10 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
   const edit = useStore((s) => s.edit);
   const units = useUnits();
   const spec = fieldSpec("space", field);
-  const typed = project.spaceTypes[type].inputs[field];
+  const { inputs } = project.spaceTypes[type];
+  if (spec.when && !spec.when.is.includes(String(inputs[spec.when.field as SpaceField] ?? fieldSpec("space", spec.when.field as SpaceField).default)))
+    return null;
+  const typed = inputs[field];
   const path = ["spaceTypes", type, "inputs", field];
   const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
   const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
@@ -147,14 +152,14 @@ function InputLine({
           onChange={(v) => v !== "varies" && write(v)}
           width="130px"
         />
-      ) : spec.kind === "schedule" ? (
+      ) : spec.kind === "schedule" || spec.kind === "devices" ? (
         <SelectInput
           label={spec.label}
           value={value === VARIES ? "varies" : ((value as string | null) ?? "")}
           options={[
             ...(value === VARIES ? [{ value: "varies", label: "varies" }] : []),
             { value: "", label: spec.nullMeans ?? "none" },
-            ...Object.entries(project.schedules).map(([id, s]) => ({ value: id, label: s.name })),
+            ...Object.entries(spec.kind === "devices" ? project.deviceLists : project.schedules).map(([id, s]) => ({ value: id, label: s.name })),
           ]}
           onChange={(v) => v !== "varies" && write(v === "" ? null : v)}
           width="130px"

@@ -9,6 +9,7 @@ export const endUseColour: Record<EndUse, string> = {
   lighting: "#E0B04A",
   appliances: "#7B6A9C",
   "hot water": "#C98B6B",
+  "exterior lighting": "#A8842F",
 };
 
 export const flowColour: Record<FlowName, string> = {

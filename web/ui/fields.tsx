@@ -12,7 +12,16 @@ export function originText(origin: Origin): { mark: string; words: string } {
     case "typed":
       return { mark: "●", words: "typed here" };
     case "spaceType":
-      return { mark: "↑", words: `from ${origin.name}` };
+      return origin.words === undefined ? { mark: "↑", words: `from ${origin.name}` } : { mark: "§", words: `${origin.words}, from ${origin.name}` };
+    case "rule":
+      return { mark: "ƒ", words: `by rule ${origin.name}` };
+    case "code":
+      return { mark: "§", words: origin.words };
+    case "sized":
+      return { mark: "⌁", words: origin.words };
+    case "imported":
+    case "calibrated":
+      return { mark: "●", words: origin.words };
     case "kit":
       return { mark: "↑", words: `from ${origin.name}${origin.scope === "project" ? ", the project’s kit" : ""}` };
     case "project":

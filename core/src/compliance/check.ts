@@ -3,7 +3,7 @@ import { airDensity, facadeFlow, leakageAtReference, LEAKAGE_PRESSURE } from "..
 import { checkProject } from "../simulate/index.ts";
 import { climateZoneOf, standardPressure, type WeatherYear } from "../climate/index.ts";
 import { assemblyU, glazingRating } from "../fabric/index.ts";
-import { effective, effectiveServices } from "../inputs/index.ts";
+import { effective, effectiveServices, spaceUses } from "../inputs/index.ts";
 import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField, quantity } from "../model/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
 import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "../packs/index.ts";
@@ -121,16 +121,17 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
   if (scope.includes("lighting"))
     for (const [id, space] of Object.entries(project.spaces)) {
       const type = space.spaceType === null ? null : project.spaceTypes[space.spaceType];
-      add(
-        "prescriptive",
-        packUse(pack, type).lighting,
-        space.name,
-        `spaces/${id}`,
-        "lighting power",
-        effective(project, "space", id, "lightingPower").value as number,
-      );
+      add("prescriptive", packUse(pack, type).lighting, space.name, `spaces/${id}`, "lighting power", lightingPerArea(project, id));
     }
   return rows;
+}
+
+/** Installed lighting of a space, W/m², however it is given. */
+function lightingPerArea(project: Project, id: string): number {
+  const use = spaceUses(project).get(id);
+  if (!use || use.area <= 0 || effective(project, "space", id, "lightingGiven").value === "per area")
+    return effective(project, "space", id, "lightingPower").value as number;
+  return use.lighting / use.area;
 }
 
 /** Leakage of a space, 1/h: as typed in air changes, else what its façades pass at 4 Pa. */

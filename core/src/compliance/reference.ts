@@ -44,7 +44,7 @@ export function envelopeUse(project: Project): EnvelopeUse {
   for (const o of openings) {
     const f = geometry.byKey.get(o.face);
     if (!f || o.use !== "window") continue;
-    const id = openingConstruction(project, o, f.space).id;
+    const id = openingConstruction(project, o, f).id;
     const use = glazings.get(id) ?? { area: 0, spaces: [] };
     use.area += o.area;
     if (!use.spaces.includes(f.space)) use.spaces.push(f.space);
@@ -130,8 +130,14 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
   if (scope.includes("lighting")) {
     for (const [id, space] of Object.entries(project.spaces)) {
       const use = packUse(pack, space.spaceType === null ? null : project.spaceTypes[space.spaceType]);
-      set(use.lighting.clause, ["spaces", id, "inputs", "lightingPower"], effective(project, "space", id, "lightingPower").value, use.lighting.value);
-      set(use.appliances.clause, ["spaces", id, "inputs", "appliancePower"], effective(project, "space", id, "appliancePower").value, use.appliances.value);
+      // an allowance is per area, however the design gives its power
+      for (const [given, power, limit] of [
+        ["lightingGiven", "lightingPower", use.lighting],
+        ["applianceGiven", "appliancePower", use.appliances],
+      ] as const) {
+        set(limit.clause, ["spaces", id, "inputs", given], effective(project, "space", id, given).value, "per area");
+        set(limit.clause, ["spaces", id, "inputs", power], effective(project, "space", id, power).value, limit.value);
+      }
     }
   }
   const used = new Set(Object.keys(project.zones).map((z) => effectiveServices(project, z).id));

@@ -1,6 +1,6 @@
 import { assemblyU, glazingRating, assemblyLayers, layersResistance } from "../fabric/index.ts";
 import { plainOutlines, planeAxes, ringHolds, type Face, type PlacedOpening, type Vector } from "../geometry/index.ts";
-import { effective, faceAssembly, openingConstruction } from "../inputs/index.ts";
+import { effective, faceAssembly, openingConstruction, spaceUses } from "../inputs/index.ts";
 import { ProjectError, type Point, type Project } from "../model/index.ts";
 import { checkProject } from "../simulate/index.ts";
 import type { BuildingRecords, ConstructionRecord, OpeningRecord, SurfaceRecord } from "./records.ts";
@@ -76,7 +76,7 @@ export function exportBuilding(project: Project): BuildingRecords {
       use: o.use,
       operable: o.operable > 0,
       ring: o.corners,
-      construction: o.use === "window" ? windowType(openingConstruction(project, o, f.space).id) : construct(openingConstruction(project, o, f.space).id),
+      construction: o.use === "window" ? windowType(openingConstruction(project, o, f).id) : construct(openingConstruction(project, o, f).id),
     }));
     const parts = plainOutlines(f);
     parts.forEach((ring, i) => {
@@ -103,7 +103,7 @@ export function exportBuilding(project: Project): BuildingRecords {
       construction: null,
       openings: [],
     });
-  const read = (id: string, field: "lightingPower" | "appliancePower" | "peopleDensity"): number => effective(project, "space", id, field).value as number;
+  const uses = spaceUses(project);
   const setpoint = (zone: string, field: "heatingSetpoint" | "coolingSetpoint"): number | null => {
     const [member] = Object.entries(project.spaces).find(([, s]) => s.zone === zone) ?? [];
     const v = member === undefined ? null : effective(project, "space", member, field).value;
@@ -128,6 +128,7 @@ export function exportBuilding(project: Project): BuildingRecords {
     })),
     spaces: Object.entries(project.spaces).map(([id, s]) => {
       const g = geometry.spaces.get(id);
+      const use = uses.get(id);
       const schedule = (f: "peopleSchedule" | "lightingSchedule" | "applianceSchedule"): string | null =>
         effective(project, "space", id, f).value as string | null;
       return {
@@ -139,9 +140,9 @@ export function exportBuilding(project: Project): BuildingRecords {
         area: g?.floorArea ?? null,
         volume: g?.volume ?? null,
         outline: null,
-        lighting: read(id, "lightingPower"),
-        appliances: read(id, "appliancePower"),
-        people: read(id, "peopleDensity") * (g?.floorArea ?? 0),
+        lighting: perArea(use?.lighting, use?.area),
+        appliances: perArea((use?.appliances.power ?? 0) + (use?.standby.power ?? 0), use?.area),
+        people: use?.people ?? 0,
         schedules: { people: schedule("peopleSchedule"), lighting: schedule("lightingSchedule"), appliances: schedule("applianceSchedule") },
       };
     }),
@@ -159,3 +160,5 @@ export function exportBuilding(project: Project): BuildingRecords {
     messages: [],
   };
 }
+
+const perArea = (power = 0, area = 0): number => (area > 0 ? power / area : 0);

@@ -19,6 +19,21 @@ function sidesKnown(project: Project, id: string, space: Space): Sides {
   return sides;
 }
 
+const shapes = new WeakMap<Project["spaces"], { of: readonly [Project["storeys"], Project["roofs"]]; shapes: ReadonlyMap<string, SpaceGeometry> }>();
+
+/** Floor area, volume and levels of the spaces that have a form, without what their faces touch. */
+export function spaceShapes(project: Project): ReadonlyMap<string, SpaceGeometry> {
+  const known = shapes.get(project.spaces);
+  if (known && known.of[0] === project.storeys && known.of[1] === project.roofs) return known.shapes;
+  const found = new Map<string, SpaceGeometry>();
+  for (const [id, space] of Object.entries(project.spaces)) {
+    const { geometry } = sidesKnown(project, id, space);
+    if (geometry) found.set(id, geometry);
+  }
+  shapes.set(project.spaces, { of: [project.storeys, project.roofs], shapes: found });
+  return found;
+}
+
 /**
  * Faces of all spaces with what each touches: outdoors, the ground or another space, also where
  * outlines overlap only in part, across walls and across storeys.

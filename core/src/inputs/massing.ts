@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FORMAT_VERSION, type Orientation, type Project } from "../model/index.ts";
+import { FORMAT_VERSION, noUse, type Orientation, type Project } from "../model/index.ts";
 import { footprintRings, partNames, perimeterAndCore, type Footprint } from "../geometry/index.ts";
 import { fabricLevels, starterFabric, starterServices, starterUse, starterUses, type FabricLevel, type StarterUse } from "./starter.ts";
 
@@ -113,6 +113,7 @@ export function starterProject(context: MassingContext, id: string, name: string
     prices: context.prices,
     factors: context.factors,
     run: context.run,
+    ...noUse(),
     storeys: {},
     spaces: {},
     zones: {},

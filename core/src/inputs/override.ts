@@ -54,7 +54,7 @@ export function coveredAreas(project: Project, faces: readonly Face[], openings:
   for (const o of openings) {
     const f = byKey.get(o.face);
     if (!f) continue;
-    add(openingConstruction(project, o, f.space).id, o.area);
+    add(openingConstruction(project, o, f).id, o.area);
     add(assemblyOf(f), -o.area);
   }
   return out;

@@ -42,7 +42,7 @@ describe("the effective value of an input", () => {
 });
 
 describe("what a face is made of", () => {
-  const face = { kind: "wall", contact: "outdoors", host: "a/s", space: "a" } as const;
+  const face = { kind: "wall", contact: "outdoors", host: "a/s", space: "a", azimuth: 180, tilt: 90 } as const;
   it("comes from the project's kit, then the space's, then an override on its host", () => {
     expect(faceAssembly(project, face)).toMatchObject({ id: "wall", origin: { kind: "kit", scope: "project" } });
     const p = {

@@ -1,10 +1,25 @@
-import { fieldSpec, spaceFieldNames, zoneFieldNames, type InputValue, type KitRole, type Project, type SpaceField, type ZoneField } from "../model/index.ts";
+import {
+  fieldSpec,
+  spaceFieldNames,
+  zoneFieldNames,
+  type InputValue,
+  type KitRole,
+  type Problem,
+  type Project,
+  type SpaceField,
+  type ZoneField,
+} from "../model/index.ts";
 import type { Face } from "../geometry/index.ts";
+import { applyRules, directionOfFace, ruledConstruction } from "./rules.ts";
 
 /** Where an effective value comes from. */
 export type Origin =
   | { readonly kind: "typed" }
-  | { readonly kind: "spaceType"; readonly from: string; readonly name: string }
+  /** By a rule; nothing was typed on the thing itself. */
+  | { readonly kind: "rule"; readonly from: string; readonly name: string }
+  /** Taken over, not typed: from a clause, a run or a file, as its words say. */
+  | { readonly kind: "code" | "sized" | "imported" | "calibrated"; readonly words: string }
+  | { readonly kind: "spaceType"; readonly from: string; readonly name: string; readonly words?: string }
   | { readonly kind: "kit"; readonly from: string; readonly name: string; readonly scope: "space" | "project" }
   | { readonly kind: "project" }
   | { readonly kind: "default" };
@@ -15,56 +30,90 @@ export interface Effective {
 }
 
 export interface Resolved {
+  /** What is wrong with rules. */
+  readonly problems: readonly Problem[];
   readonly space: ReadonlyMap<string, Readonly<Record<SpaceField, Effective>>>;
   readonly zone: ReadonlyMap<string, Readonly<Record<ZoneField, Effective>>>;
 }
 
 const TYPED: Origin = { kind: "typed" };
 const DEFAULT: Origin = { kind: "default" };
-const spaceRows = new WeakMap<object, { type: object | null; row: Record<SpaceField, Effective> }>();
-const zoneRows = new WeakMap<object, Record<ZoneField, Effective>>();
+type SpaceRow = Record<SpaceField, Effective>;
+type ZoneRow = Record<ZoneField, Effective>;
+const spaceRows = new WeakMap<object, { type: object | null; provenance: Project["provenance"]; row: SpaceRow }>();
+const zoneRows = new WeakMap<object, { provenance: Project["provenance"]; row: ZoneRow }>();
 const resolved = new WeakMap<Project, Resolved>();
 
-function spaceRow(project: Project, id: string): Record<SpaceField, Effective> {
+/** Provenance of a value at an address, where it is still the value it was. */
+const kept = (project: Project, address: string, value: InputValue): Project["provenance"][string] | null => {
+  const p = Object.hasOwn(project.provenance, address) ? project.provenance[address] : null;
+  return p && p.value === value ? p : null;
+};
+
+function spaceRow(project: Project, id: string): SpaceRow {
   const space = project.spaces[id];
   const type = space.spaceType === null ? null : project.spaceTypes[space.spaceType];
   const known = spaceRows.get(space);
-  if (known && known.type === type) return known.row;
+  if (known && known.type === type && known.provenance === project.provenance) return known.row;
   const row = Object.fromEntries(
     spaceFieldNames.map((f): [SpaceField, Effective] => {
       const typed = space.inputs[f];
-      if (typed !== undefined) return [f, { value: typed, origin: TYPED }];
+      if (typed !== undefined) return [f, { value: typed, origin: ownOrigin(project, `spaces/${id}/inputs/${f}`, typed) }];
       const inherited = type?.inputs[f];
-      if (type && inherited !== undefined) return [f, { value: inherited, origin: { kind: "spaceType", from: space.spaceType as string, name: type.name } }];
+      if (type && inherited !== undefined) {
+        const clause = kept(project, `spaceTypes/${space.spaceType as string}/inputs/${f}`, inherited);
+        const origin: Origin = { kind: "spaceType", from: space.spaceType as string, name: type.name, ...(clause ? { words: clause.words } : {}) };
+        return [f, { value: inherited, origin }];
+      }
       return [f, { value: fieldSpec("space", f).default, origin: DEFAULT }];
     }),
-  ) as Record<SpaceField, Effective>;
-  spaceRows.set(space, { type, row });
+  ) as SpaceRow;
+  spaceRows.set(space, { type, provenance: project.provenance, row });
   return row;
 }
 
-function zoneRow(project: Project, id: string): Record<ZoneField, Effective> {
+function ownOrigin(project: Project, address: string, value: InputValue): Origin {
+  const p = kept(project, address, value);
+  return p ? { kind: p.kind, words: p.words } : TYPED;
+}
+
+function zoneRow(project: Project, id: string): ZoneRow {
   const zone = project.zones[id];
   const known = zoneRows.get(zone);
-  if (known) return known;
+  if (known?.provenance === project.provenance) return known.row;
   const row = Object.fromEntries(
     zoneFieldNames.map((f): [ZoneField, Effective] => {
       const typed = zone.inputs[f];
-      return [f, typed !== undefined ? { value: typed, origin: TYPED } : { value: fieldSpec("zone", f).default, origin: DEFAULT }];
+      if (typed === undefined) return [f, { value: fieldSpec("zone", f).default, origin: DEFAULT }];
+      return [f, { value: typed, origin: ownOrigin(project, `zones/${id}/inputs/${f}`, typed) }];
     }),
-  ) as Record<ZoneField, Effective>;
-  zoneRows.set(zone, row);
+  ) as ZoneRow;
+  zoneRows.set(zone, { provenance: project.provenance, row });
   return row;
 }
 
-/** Effective values and origins of every inheritable input. Rows are rebuilt only where a space, its type or a zone changed. */
+/**
+ * Effective values and origins of every inheritable input: typed on the thing, then by rules, then from its type, then the
+ * default. Rows without rules are rebuilt only where a space, its type or a zone changed.
+ */
 export function resolve(project: Project): Resolved {
   const known = resolved.get(project);
   if (known) return known;
-  const result: Resolved = {
-    space: new Map(Object.keys(project.spaces).map((id) => [id, spaceRow(project, id)])),
-    zone: new Map(Object.keys(project.zones).map((id) => [id, zoneRow(project, id)])),
-  };
+  const space = new Map(Object.keys(project.spaces).map((id) => [id, spaceRow(project, id)]));
+  const zone = new Map(Object.keys(project.zones).map((id) => [id, zoneRow(project, id)]));
+  const ruled = project.rules.length === 0 ? null : applyRules(project, space, zone);
+  if (ruled) {
+    const over = <F extends string, R extends Record<F, Effective>>(rows: Map<string, R>, given: (typeof ruled)["space" | "zone"]): void => {
+      for (const [id, fields] of given) {
+        const row: Record<string, Effective> = { ...(rows.get(id) as R) };
+        for (const [f, { value, rule }] of fields) row[f] = { value, origin: { kind: "rule", from: rule.id, name: rule.name } };
+        rows.set(id, row as R);
+      }
+    };
+    over(space, ruled.space);
+    over(zone, ruled.zone);
+  }
+  const result: Resolved = { space, zone, problems: ruled?.problems ?? [] };
   resolved.set(project, result);
   return result;
 }
@@ -94,27 +143,41 @@ export function kitRole(face: Pick<Face, "kind" | "contact">): Exclude<KitRole, 
   return face.kind === "ceiling" ? "roof" : "exposedFloor";
 }
 
-/** Assembly of a face: an override on its host (or on its partner's), else the kit of its space. */
+/** Assembly of a face: an override on its host (or on its partner's), else what a rule gives it, else the kit of its space. */
 export function faceAssembly(
   project: Project,
-  face: Pick<Face, "kind" | "contact" | "host" | "space">,
+  face: Pick<Face, "kind" | "contact" | "host" | "space" | "azimuth" | "tilt">,
   partnerHost: string | null = null,
 ): { id: string; origin: Origin } {
   for (const host of partnerHost === null ? [face.host] : [face.host, partnerHost])
     for (const o of Object.values(project.faceOverrides)) if (o.host === host && o.assembly !== null) return { id: o.assembly, origin: TYPED };
+  if (project.rules.length > 0) {
+    const thing = { space: face.space, role: kitRole(face), name: project.spaces[face.space].name, direction: () => directionOfFace(face) };
+    const given = ruledConstruction(project, "face", thing, (id) => Object.hasOwn(project.assemblies, id));
+    if (given) return { id: given.id, origin: { kind: "rule", from: given.rule.id, name: given.rule.name } };
+  }
   const kit = effectiveKit(project, face.space);
   return { id: project.kits[kit.id][kitRole(face)], origin: kit.origin };
 }
 
-/** Glazing of a window or assembly of a door in a face: its own, else the kit's. */
+/** Glazing of a window or assembly of a door in a face: its own, else what a rule gives it, else the kit's. @param face it lies in */
 export function openingConstruction(
   project: Project,
-  opening: { use: "window" | "door"; inRoof: boolean; construction: string | null },
-  space: string,
+  opening: { use: "window" | "door"; inRoof: boolean; construction: string | null; name: string },
+  face: Pick<Face, "space" | "azimuth" | "tilt">,
 ): { id: string; origin: Origin } {
   if (opening.construction !== null) return { id: opening.construction, origin: TYPED };
+  const { space } = face;
+  const role = opening.use === "door" ? "door" : opening.inRoof ? "skylight" : "glazing";
+  if (project.rules.length > 0) {
+    const set: object = role === "door" ? project.assemblies : project.glazings;
+    const given = ruledConstruction(project, "opening", { space, role, name: opening.name, direction: () => directionOfFace(face) }, (id) =>
+      Object.hasOwn(set, id),
+    );
+    if (given) return { id: given.id, origin: { kind: "rule", from: given.rule.id, name: given.rule.name } };
+  }
   const kit = effectiveKit(project, space);
-  return { id: project.kits[kit.id][opening.use === "door" ? "door" : opening.inRoof ? "skylight" : "glazing"], origin: kit.origin };
+  return { id: project.kits[kit.id][role], origin: kit.origin };
 }
 
 /** Plain services of a zone. */

@@ -20,7 +20,10 @@ export interface FieldSpec {
     | "Capacity";
   /** Unit in which the value is stored. */
   readonly unit: string;
-  readonly kind: "number" | "schedule" | "choice";
+  /** schedule, devices: the id of a record; null as `nullMeans` says. */
+  readonly kind: "number" | "schedule" | "devices" | "choice";
+  /** Asked for only where another field, a choice, has one of these values; elsewhere it does nothing. */
+  readonly when?: { readonly field: string; readonly is: readonly string[] };
   readonly default: number | string | null;
   /** Allowed values of a choice. */
   readonly choices?: readonly string[];

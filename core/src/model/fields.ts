@@ -39,7 +39,7 @@ export function fieldSpec(kind: "space" | "zone", name: SpaceField | ZoneField):
 
 function fieldSchema(f: FieldSpec) {
   const describe = `${f.label}${f.unit ? ` (${f.unit})` : ""}. ${f.help}${f.nullMeans ? ` null: ${f.nullMeans}.` : ""}`;
-  if (f.kind === "schedule") return z.string().nullable().optional().describe(describe);
+  if (f.kind === "schedule" || f.kind === "devices") return z.string().nullable().optional().describe(describe);
   if (f.kind === "choice")
     return z
       .enum(f.choices as [string, ...string[]])

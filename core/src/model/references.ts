@@ -1,4 +1,4 @@
-import { quantity } from "./units.ts";
+import { quantity, unitOfText } from "./units.ts";
 import { COMMON_YEAR, dateOfDay, dateText, dayExists, inRange } from "./calendar.ts";
 import { stageOf, type Problem } from "./problem.ts";
 import { spaceFieldNames } from "./fields.ts";
@@ -27,7 +27,11 @@ export function checkReferences(p: Project): Problem[] {
     for (const f of spaceFieldNames) {
       const v = inputs[f];
       if (spaceFields[f].kind === "schedule" && typeof v === "string") shares(v, `${path}/${f}`);
+      if (spaceFields[f].kind === "devices" && typeof v === "string") need(p.deviceLists, "device list", v, `${path}/${f}`);
     }
+  };
+  const unique = (list: readonly { readonly id: string }[], path: string, of: string): void => {
+    if (new Set(list.map((x) => x.id)).size < list.length) report(path, `Two ${of} share an id.`);
   };
   need(p.kits, "envelope kit", p.defaults.kit, "defaults/kit");
   need(p.services, "set of services", p.defaults.services, "defaults/services");
@@ -89,6 +93,28 @@ export function checkReferences(p: Project): Problem[] {
     if (e.zones[0] === e.zones[1]) report(`airExchanges/${key}/zones`, `"${e.name}" passes air from a zone to itself.`, "exchange");
     need(p.schedules, "schedule", e.schedule, `airExchanges/${key}/schedule`);
   }
+  for (const [key, d] of Object.entries(p.deviceLists)) {
+    unique(d.devices, `deviceLists/${key}/devices`, "devices");
+    for (const x of d.devices)
+      if (x.sensible + x.latent > 1 + ROUNDING)
+        report(`deviceLists/${key}/devices/${x.id}`, `"${x.name}" gives the room more than all of its power: ${shareSum(x.sensible, x.latent)}.`, "shares");
+  }
+  for (const [key, d] of Object.entries(p.drawPoints)) {
+    shares(d.schedule, `drawPoints/${key}/schedule`);
+    need(p.spaces, "space", d.space, `drawPoints/${key}/space`);
+    if (d.sensible + d.latent > 1 + ROUNDING)
+      report(`drawPoints/${key}`, `"${d.name}" leaves more than all of its heat in the room: ${shareSum(d.sensible, d.latent)}.`, "shares");
+    if (d.kind === "fixtures") unique(d.fixtures, `drawPoints/${key}/fixtures`, "fixtures");
+  }
+  for (const [key, l] of Object.entries(p.siteLights)) shares(l.schedule, `siteLights/${key}/schedule`);
+  unique(p.rules, "rules", "rules");
+  for (const r of p.rules) unique(r.conditions, `rules/${r.id}/conditions`, "conditions");
+  const valueNames = new Map<string, string>();
+  for (const [key, v] of Object.entries(p.values)) {
+    if (valueNames.has(v.name)) report(`values/${key}/name`, `Two named values are called "${v.name}"; an expression could not tell them apart.`, "name");
+    valueNames.set(v.name, key);
+    if (!unitOfText(v.unit)) report(`values/${key}/unit`, `"${v.unit}" is no unit Arroyo knows.`, "unit");
+  }
   for (const [key, s] of Object.entries(p.sensors)) need(p.spaces, "space", s.space, `sensors/${key}/space`);
   for (const [key, m] of Object.entries(p.materials))
     if (m.phaseChange && !(m.phaseChange.to > m.phaseChange.from))
@@ -145,6 +171,10 @@ export function checkReferences(p: Project): Problem[] {
   }
   return problems;
 }
+
+/** Shares typed as per cent may add up to a few bits more than 1. */
+const ROUNDING = 1e-9;
+const shareSum = (a: number, b: number): string => `${Math.round(1000 * a) / 10} % and ${Math.round(1000 * b) / 10} %`;
 
 function checkSchedule(
   key: string,

@@ -13,7 +13,7 @@ import {
 } from "./formSchema.ts";
 import { above, colourHint, coordinate, dimension, host, id, monthly, name, records, text } from "./schemaParts.ts";
 
-export const FORMAT_VERSION = 5 as const;
+export const FORMAT_VERSION = 6 as const;
 
 /** Where a library item was copied from, so that what is newer there can be told. */
 const fromSchema = z
@@ -210,6 +210,8 @@ const monthDay = z.tuple([z.number().int().min(1).max(12), z.number().int().min(
 const profileSchema = z.strictObject({ name, values: z.array(z.number().min(-100).max(1000)).length(24).describe("One value for each clock hour.") });
 export const scheduleSchema = z.strictObject({
   name,
+  source: text(500).optional().describe("Where the values come from."),
+  from: fromSchema,
   kind: z.enum(["fraction", "temperature"]).describe("What the numbers are: a share of 1, or °C."),
   profiles: records(profileSchema).describe("Day profiles."),
   weeks: z
@@ -226,7 +228,101 @@ export const scheduleSchema = z.strictObject({
     .describe("Later entries win where date ranges overlap; together they cover the year."),
 });
 
-export const spaceTypeSchema = z.strictObject({ name, colour: colourHint.optional(), inputs: spaceInputsSchema });
+export const spaceTypeSchema = z.strictObject({
+  name,
+  colour: colourHint.optional(),
+  inputs: spaceInputsSchema,
+  source: text(500).optional().describe("Where the values come from."),
+  from: fromSchema,
+});
+
+/** Devices of a room, each row as its data sheet gives it. */
+export const deviceListSchema = z.strictObject({
+  name,
+  devices: z
+    .array(
+      z.strictObject({
+        id,
+        name,
+        number: z.number().min(0).max(10000).describe("How many there are in each space."),
+        power: z.number().min(0).max(1e6).describe("Power while running, each, W."),
+        standby: z.number().min(0).max(1e6).describe("Power while not running, each, W."),
+        running: share("Share of the time in use in which it runs"),
+        sensible: share("Share of its power that becomes sensible heat in the room"),
+        latent: share("Share of its power that becomes water vapour in the room; the rest leaves"),
+      }),
+    )
+    .max(200),
+  source: text(500).optional().describe("Where the figures come from."),
+  from: fromSchema,
+});
+
+const drawPointBase = {
+  name,
+  schedule: id.nullable().describe("How the draw is spread over the year; null: evenly."),
+  space: id.nullable().describe("Where the water is drawn, so where its heat stays; null: over all spaces by floor area."),
+  sensible: share("Share of the heat of the water that stays in the room as sensible heat"),
+  latent: share("Share of the heat of the water that stays in the room as vapour; the rest leaves by the drain"),
+};
+/** Points at which hot water is drawn. */
+export const drawPointSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("known"),
+    ...drawPointBase,
+    of: z.enum(["energy", "volume"]).describe("What is known of a year: the heat in the water drawn, kWh, or its volume, m³."),
+    yearly: z.number().min(0).max(1e9).describe("That of the whole building in a year, kWh or m³."),
+    area: above(1, 1e7).describe("Floor area of the whole building it is known for, m²."),
+    modelled: above(0.1, 1e7).nullable().describe("Floor area that is modelled, m²; null: that of the model's spaces."),
+  }),
+  z.strictObject({
+    kind: z.literal("fixtures"),
+    ...drawPointBase,
+    fixtures: z
+      .array(
+        z.strictObject({
+          id,
+          name,
+          litres: z.number().min(0).max(10000).describe("Hot water of one use, L."),
+          uses: z.number().min(0).max(1000).describe("Uses a day of each user."),
+          users: z.number().min(0).max(1e6).describe("How many use it."),
+        }),
+      )
+      .max(200),
+  }),
+]);
+
+/** Lighting outside of the building. */
+export const siteLightSchema = z.strictObject({
+  name,
+  power: z.number().min(0).max(1e7).describe("Installed power, W."),
+  control: z.enum(["dusk", "schedule"]).describe("On while the sun is down, or by the schedule alone."),
+  schedule: id.nullable().describe("Share in use; with dusk it acts while the sun is down. null: always."),
+});
+
+const ruleTargets = ["space", "zone", "face", "opening"] as const;
+export type RuleTarget = (typeof ruleTargets)[number];
+export const ruleConditionOn = ["spaceType", "storey", "orientation", "name", "tag", "zone", "role"] as const;
+export type RuleConditionOn = (typeof ruleConditionOn)[number];
+export const ruleSchema = z.strictObject({
+  id,
+  name,
+  on: z.boolean().describe("Whether it acts."),
+  target: z.enum(ruleTargets).describe("Kind of thing it fills an input of."),
+  field: text(64).describe("The input it fills."),
+  conditions: z
+    .array(
+      z.strictObject({
+        id,
+        on: z.enum(ruleConditionOn),
+        not: z.boolean().describe("Whether the condition is turned round."),
+        is: z.array(text(200)).max(200).describe("Ids, or directions, or words a name contains; one of them is enough."),
+      }),
+    )
+    .max(20)
+    .describe("All of them must hold; none: it acts on every thing of its kind."),
+  value: text(2000).describe("An expression with units, or what is chosen: an id, a choice, or none."),
+});
+export type Rule = z.infer<typeof ruleSchema>;
 
 export const fuels = ["electricity", "gas", "district heat", "district cooling", "wood"] as const;
 export type Fuel = (typeof fuels)[number];
@@ -435,6 +531,7 @@ export const projectSchema = z.strictObject({
       zone: id.nullable().describe("The zone it belongs to; null: none yet."),
       spaceType: id.nullable().describe("What happens here; null: none yet."),
       kit: id.nullable().describe("Envelope kit; null: the project's."),
+      tags: z.array(text(60)).max(20).optional().describe("Words it can be found by, in rules and sheets."),
       form: z.discriminatedUnion("kind", [prismSchema, freeFacesSchema]),
       inputs: spaceInputsSchema,
     }),
@@ -478,6 +575,28 @@ export const projectSchema = z.strictObject({
   kits: records(kitSchema),
   schedules: records(scheduleSchema),
   spaceTypes: records(spaceTypeSchema),
+  deviceLists: records(deviceListSchema).describe("Lists of devices that give a room's appliances."),
+  drawPoints: records(drawPointSchema).describe("Where hot water is drawn, besides what is drawn per person."),
+  siteLights: records(siteLightSchema).describe("Exterior lighting."),
+  rules: z.array(ruleSchema).max(500).describe("They fill inputs across the building, below what is typed on a thing and above its type; later ones win."),
+  values: records(
+    z.strictObject({
+      name: text(64)
+        .regex(/^[A-Za-z][A-Za-z0-9_]*$/, "it is one word of letters, digits and _, and begins with a letter")
+        .describe("Its name in expressions."),
+      value: z.number().min(-1e12).max(1e12).describe("Value in its own unit."),
+      unit: text(40).describe("Unit of the value; 1: none."),
+      note: text(500).optional(),
+    }),
+  ).describe("Named values that expressions may use."),
+  known: z
+    .strictObject({
+      area: above(1, 1e7).nullable().describe("Floor area of the whole building, m²; null: what is modelled is all of it."),
+      headcount: z.number().min(0).max(1e7).nullable().describe("People in the whole building at full occupancy; null: not known."),
+      lighting: z.number().min(0).max(1e10).nullable().describe("Lighting energy of the whole building in a year, kWh; null: not known."),
+      appliances: z.number().min(0).max(1e10).nullable().describe("Energy of equipment of the whole building in a year, kWh; null: not known."),
+    })
+    .describe("What is known of the whole building, to be spread over the spaces that ask for their share."),
   services: records(servicesSchema),
   defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
   prices: z.strictObject({
@@ -493,6 +612,17 @@ export const projectSchema = z.strictObject({
     .record(text(500), evidenceSchema)
     .refine((r) => Object.keys(r).length <= 20000, { message: "It has room for at most 20000 entries" })
     .describe("Evidence for typed values, by address joined with /."),
+  provenance: z
+    .record(
+      text(500),
+      z.strictObject({
+        kind: z.enum(["code", "sized", "imported", "calibrated"]),
+        words: text(500).describe("The clause, the run or the file it comes from."),
+        value: z.union([z.number(), z.string().max(2000), z.null()]).describe("The value it was; where the value is another now, it holds no more."),
+      }),
+    )
+    .refine((r) => Object.keys(r).length <= 20000, { message: "It has room for at most 20000 entries" })
+    .describe("Where values come from that were not typed, by address joined with /."),
   run: runSchema,
 });
 
@@ -510,6 +640,10 @@ export type Glazing = z.infer<typeof glazingSchema>;
 export type Kit = z.infer<typeof kitSchema>;
 export type Schedule = z.infer<typeof scheduleSchema>;
 export type SpaceType = z.infer<typeof spaceTypeSchema>;
+export type DeviceList = z.infer<typeof deviceListSchema>;
+export type Device = DeviceList["devices"][number];
+export type DrawPoint = z.infer<typeof drawPointSchema>;
+export type SiteLight = z.infer<typeof siteLightSchema>;
 export type Services = z.infer<typeof servicesSchema>;
 export type Normals = z.infer<typeof normalsSchema>;
 export type Orientation = z.infer<typeof orientation>;

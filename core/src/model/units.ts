@@ -175,7 +175,8 @@ function readUnit(text: string): Unit | null {
   return any ? { factor, offset: 0, dimension: dimension as unknown as Dimension } : null;
 }
 
-const sameDimension = (a: Dimension, b: Dimension): boolean => a.every((d, i) => d === b[i]);
+/** Whether two dimensions are one. */
+export const sameDimension = (a: Dimension, b: Dimension): boolean => a.every((d, i) => d === b[i]);
 
 /** Unit by its name. @throws RangeError for a name that is none: a fault of the program, not of a user */
 function unit(name: string): Unit {
@@ -312,7 +313,7 @@ const NAMES: readonly (readonly [string, string])[] = [
 ];
 
 /** What a dimension is called, for sentences. */
-function dimensionName(d: Dimension): string {
+export function dimensionName(d: Dimension): string {
   return NAMES.find(([u]) => sameDimension(unit(u).dimension, d))?.[1] ?? "another quantity";
 }
 
@@ -384,6 +385,7 @@ const IP: Readonly<Record<string, string>> = {
   lx: "fc",
   "people/m²": "people/ft²",
   "person/m²": "people/ft²",
+  "m²/person": "ft²/person",
   "W/person": "Btu/h/person",
 };
 /** Electric power and what is bought by the kWh keep their units in IP as well. */

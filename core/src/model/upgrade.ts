@@ -1,4 +1,4 @@
-import type { RunOptions } from "./schema.ts";
+import type { Project, RunOptions } from "./schema.ts";
 
 /** Run settings of a new project, and what a document of format 1, which had only step and sky, is taken to mean. */
 export const DEFAULT_RUN: RunOptions = {
@@ -85,6 +85,22 @@ export function upgradeFrom4(document: Record<string, unknown>): Record<string, 
       ]),
     );
   return next;
+}
+
+/** What format 6 adds to a document, with nothing in it: use as it is known, and rules. */
+export const noUse = (): Pick<Project, "deviceLists" | "drawPoints" | "siteLights" | "rules" | "values" | "known" | "provenance"> => ({
+  deviceLists: {},
+  drawPoints: {},
+  siteLights: {},
+  rules: [],
+  values: {},
+  known: { area: null, headcount: null, lighting: null, appliances: null },
+  provenance: {},
+});
+
+/** Format 5 to 6: device lists, draw points, exterior lighting, rules, named values and what is known of the whole building. */
+export function upgradeFrom5(document: Record<string, unknown>): Record<string, unknown> {
+  return { ...noUse(), ...document, formatVersion: 6 };
 }
 
 /** An option that changes the glass of a kit's windows changed that of its roofs as well. */

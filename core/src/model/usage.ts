@@ -4,7 +4,7 @@ import { spaceFieldNames } from "./fields.ts";
 import { isGlazed, kitRoles, type Change, type Project } from "./schema.ts";
 
 /** Records that other parts of a document name. */
-export const namedParts = ["materials", "assemblies", "glazings", "kits", "schedules", "spaceTypes"] as const;
+export const namedParts = ["materials", "assemblies", "glazings", "kits", "schedules", "deviceLists", "spaceTypes"] as const;
 export type NamedPart = (typeof namedParts)[number];
 
 /** One place where a record is named: the address whose value is its id. */
@@ -18,10 +18,12 @@ type Records = Pick<Project, NamedPart>;
 /** A set of records that name only each other: a project, a library, or a part of either. */
 export type RecordSet = { readonly [P in NamedPart]?: Records[P] };
 
-const scheduleFields = (record: Record<string, unknown>, path: readonly string[]): Use[] =>
-  spaceFieldNames.flatMap((f) =>
-    spaceFields[f].kind === "schedule" && typeof record[f] === "string" ? [{ part: "schedules" as const, id: record[f] as string, path: [...path, f] }] : [],
-  );
+const inputRecords = (record: Record<string, unknown>, path: readonly string[]): Use[] =>
+  spaceFieldNames.flatMap((f): Use[] => {
+    const { kind } = spaceFields[f];
+    if ((kind !== "schedule" && kind !== "devices") || typeof record[f] !== "string") return [];
+    return [{ part: kind === "schedule" ? "schedules" : "deviceLists", id: record[f], path: [...path, f] }];
+  });
 
 /** What one record names: the materials of an assembly, the assemblies of a kit. Addresses begin with the record's own. */
 export function namedBy<P extends NamedPart>(part: P, id: string, record: Records[P][string]): Use[] {
@@ -41,7 +43,7 @@ export function namedBy<P extends NamedPart>(part: P, id: string, record: Record
       return control?.kind === "schedule" ? [{ part: "schedules", id: control.schedule, path: at("blind", "control", "schedule") }] : [];
     }
     case "spaceTypes":
-      return scheduleFields((record as Records["spaceTypes"][string]).inputs, at("inputs"));
+      return inputRecords((record as Records["spaceTypes"][string]).inputs, at("inputs"));
     default:
       return [];
   }
@@ -57,7 +59,7 @@ export function usesOf(project: Project): Use[] {
   for (const [k, s] of Object.entries(project.spaces)) {
     use("kits", s.kit, "spaces", k, "kit");
     use("spaceTypes", s.spaceType, "spaces", k, "spaceType");
-    uses.push(...scheduleFields(s.inputs, ["spaces", k, "inputs"]));
+    uses.push(...inputRecords(s.inputs, ["spaces", k, "inputs"]));
   }
   for (const [k, o] of Object.entries(project.openings)) use("use" in o && o.use === "door" ? "assemblies" : "glazings", o.glazing, "openings", k, "glazing");
   for (const [k, o] of Object.entries(project.faceOverrides)) use("assemblies", o.assembly, "faceOverrides", k, "assembly");
@@ -65,6 +67,8 @@ export function usesOf(project: Project): Use[] {
   for (const [k, s] of Object.entries(project.shades)) use("schedules", s.transmittanceSchedule, "shades", k, "transmittanceSchedule");
   for (const [k, s] of Object.entries(project.surroundings))
     if (s.kind === "tree") use("schedules", s.transmittanceSchedule, "surroundings", k, "transmittanceSchedule");
+  for (const [k, d] of Object.entries(project.drawPoints)) use("schedules", d.schedule, "drawPoints", k, "schedule");
+  for (const [k, l] of Object.entries(project.siteLights)) use("schedules", l.schedule, "siteLights", k, "schedule");
   for (const [k, e] of Object.entries(project.airExchanges)) use("schedules", e.schedule, "airExchanges", k, "schedule");
   return uses;
 }
@@ -77,8 +81,8 @@ export const swapChanges = (project: Project, part: NamedPart, from: string, to:
   whereUsed(project, part, from).map((u): Change => ({ op: "set", path: [...u.path], value: to, old: from }));
 
 /**
- * Materials, assemblies, glazings, kits, schedules and space types that nothing in use names, also by way of others:
- * the material of an assembly that no face has is unused with it. What an option names stays.
+ * Materials, assemblies, glazings, kits, schedules, device lists and space types that nothing in use names, also by way of others:
+ * the material of an assembly that no face has is unused with it. What an option or a rule names stays.
  */
 export function unusedRecords(project: Project): { readonly part: NamedPart; readonly id: string }[] {
   const uses = usesOf(project);
@@ -97,13 +101,14 @@ export function unusedRecords(project: Project): { readonly part: NamedPart; rea
     else if (typeof v === "object" && v !== null) Object.values(v).forEach(collect);
   };
   for (const o of Object.values(project.options)) collect(o.changes);
+  collect(project.rules);
   if (said.size > 0) for (const part of namedParts) for (const id of Object.keys(project[part])) if (said.has(id)) mark(part, id);
   return namedParts.flatMap((part) => Object.keys(project[part]).flatMap((id) => (used.has(key(part, id)) ? [] : [{ part, id }])));
 }
 
 /** Changes that remove what is unused, what names others first. */
 export function removeUnusedChanges(project: Project): Change[] {
-  const order: readonly NamedPart[] = ["kits", "spaceTypes", "glazings", "assemblies", "materials", "schedules"];
+  const order: readonly NamedPart[] = ["kits", "spaceTypes", "glazings", "assemblies", "materials", "deviceLists", "schedules"];
   const unused = unusedRecords(project);
   return order.flatMap((part) =>
     unused.filter((u) => u.part === part).map(({ id }): Change => ({ op: "remove", path: [part, id], old: valueAt(project, [part, id]) })),
@@ -125,6 +130,8 @@ export function placeWords(project: Project, use: Use): string {
     shades: "shading",
     surroundings: "tree",
     airExchanges: "air exchange",
+    drawPoints: "hot water draw",
+    siteLights: "exterior lighting",
     faceOverrides: "one face",
   };
   if (part === "faceOverrides") {

@@ -97,8 +97,8 @@ describe("a change in words", () => {
       to: "not cooled",
     });
     expect(describeChange(base, setChange(base, ["spaceTypes", "box", "inputs", "outdoorAirPerPerson"], 0.005))).toMatchObject({
-      from: "0\u00a0L/s",
-      to: "5\u00a0L/s",
+      from: "0\u00a0L/s\u00a0per\u00a0person",
+      to: "5\u00a0L/s\u00a0per\u00a0person",
     });
     expect(describeChange(base, { op: "remove", path: ["openings", "south"], old: base.openings.south })).toMatchObject({ to: "removed" });
   });

@@ -55,6 +55,7 @@ export class RunLog {
   private readonly appliances: Float64Array;
   private readonly fanAir: Float64Array;
   private readonly hotWater: Float64Array;
+  private readonly siteLight: Float64Array;
   /** [month][zone][flow], [month][zone][direction], [month][element·2 + side]; of elements: sun on and through. */
   private readonly flows: Float64Array;
   private readonly sunBy: Float64Array;
@@ -107,6 +108,7 @@ export class RunLog {
     this.appliances = f(12 * zones);
     this.fanAir = f(12 * zones);
     this.hotWater = f(12 * zones);
+    this.siteLight = f(12);
     this.flows = f(12 * zones * FLOWS);
     this.sunBy = f(12 * zones * SUNS);
     this.faces = f(12 * elements * 2);
@@ -247,10 +249,12 @@ export class RunLog {
       const at = month * zones + z;
       this.lighting[at] += (t[TERM.lightingRadiant * zones + z] + t[TERM.lightingConvective * zones + z]) * seconds;
       this.lightingFull[at] += t[TERM.lightingFull * zones + z] * seconds;
-      this.appliances[at] += (t[TERM.applianceRadiant * zones + z] + t[TERM.applianceConvective * zones + z] + t[TERM.applianceLatent * zones + z]) * seconds;
+      this.appliances[at] += t[TERM.applianceFull * zones + z] * seconds;
       this.fanAir[at] += t[TERM.outdoorAir * zones + z] * seconds;
       this.hotWater[at] += t[TERM.hotWater * zones + z] * hours;
     }
+    const { scheduled } = kernel.state;
+    for (const l of this.model.siteLights) this.siteLight[month] += l.power * scheduled[l.schedule] * seconds;
   }
 
   closeHour(kernel: YearKernel, hour: number): void {
@@ -449,6 +453,8 @@ export class RunLog {
         }
       }
     }
+    if (model.siteLights.length > 0)
+      uses.set("exterior lighting", { use: "exterior lighting", fuel: "electricity", monthly: Array.from(this.siteLight, (j) => j / J_PER_KWH) });
     return [...uses.values()]
       .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
       .map((u) => ({ ...u, total: u.monthly.reduce((s, v) => s + v, 0) }));

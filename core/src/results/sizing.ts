@@ -73,7 +73,15 @@ function repeated(weather: WeatherYear, day: number, sun: boolean): WeatherYear 
 
 /** The document a design day runs on: a working day, capacity without limit; in winter no gains and no setback. */
 function designProject(project: Project, day: number, winter: boolean): Project {
-  const still = { peopleSensible: 0, peopleLatent: 0, lightingPower: 0, appliancePower: 0, conditioningSchedule: null };
+  const still = {
+    peopleSensible: 0,
+    peopleLatent: 0,
+    lightingGiven: "per area",
+    lightingPower: 0,
+    applianceGiven: "per area",
+    appliancePower: 0,
+    conditioningSchedule: null,
+  };
   return {
     ...project,
     // a named year would fix the weekday of the day

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { airDensity } from "../airflow/index.ts";
 import { boxProject } from "../verification/box.ts";
-import { endUses, fuelUse, WATER_HEAT, type EndUse } from "./index.ts";
+import { WATER_HEAT } from "../inputs/index.ts";
+import { endUses, fuelUse, type EndUse } from "./index.ts";
 
 const KWH = 3.6e6;
 const services = {
@@ -30,8 +31,8 @@ describe("plain services", () => {
     const cold = fuelUse(loads, { ...services, hotWater: { ...services.hotWater, deliveryTemperature: 20, mainsTemperature: 30 } });
     expect(cold.find((r) => r.use === "hot water")?.energy).toBe(0);
   });
-  it("name every end use once", () => {
-    expect(fuelUse(loads, services).map((r) => r.use)).toEqual([...endUses]);
+  it("name every end use of the building once; exterior lighting is the site's", () => {
+    expect([...fuelUse(loads, services).map((r) => r.use), "exterior lighting"]).toEqual([...endUses]);
   });
 });
 

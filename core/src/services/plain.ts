@@ -1,6 +1,7 @@
+import { WATER_HEAT } from "../inputs/index.ts";
 import type { Fuel, Services } from "../model/index.ts";
 
-export const endUses = ["heating", "cooling", "fans", "pumps", "lighting", "appliances", "hot water"] as const;
+export const endUses = ["heating", "cooling", "fans", "pumps", "lighting", "appliances", "hot water", "exterior lighting"] as const;
 export type EndUse = (typeof endUses)[number];
 
 /** Loads of one zone over any length of time, J (hot water: kg drawn; fan air: m³ moved). */
@@ -21,9 +22,6 @@ export interface FuelUse {
   /** J. */
   readonly energy: number;
 }
-
-/** Specific heat of water, J/kg·K. */
-export const WATER_HEAT = 4186;
 
 /** Fuel that plain services turn loads into: heat over efficiency, pumps as a share of heat, fans by power per flow, hot water by its temperature rise. */
 export function fuelUse(loads: ZoneLoads, s: Services): FuelUse[] {

@@ -1,7 +1,7 @@
 import { airDensity, leakageCoefficients, type FreeOpening } from "../airflow/index.ts";
-import { daysOf, standardPressure, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
+import { daysOf, standardPressure, sunVector, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
-import type { Face } from "../geometry/index.ts";
+import type { Face, Geometry } from "../geometry/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
 import { LEAP_YEAR, ProjectError, type Problem, type Project } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
@@ -92,6 +92,12 @@ export function compile(
 
   const daylight = daylightModel(project, geometry, casters, list, zoneOfSpace, warnings);
   const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years, year);
+  const siteLights = Object.values(project.siteLights).map((l) => {
+    const row = rowOf(l.schedule);
+    if (l.control === "schedule") return { power: l.power, schedule: row };
+    const dark = darkHours(project, year.hours, yearEpoch(weather.year, year === LEAP_YEAR));
+    return { power: l.power, schedule: spaces.schedules.push(spaces.schedules[row].map((v, h) => v * dark[h % year.hours])) - 1 };
+  });
   const services = zoneIds.map((z) => project.services[effectiveServices(project, z).id]);
   const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
     Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);
@@ -107,7 +113,7 @@ export function compile(
   const windows = zoneIds.map((): FreeOpening[] => []);
   for (const e of list) {
     const o = e.opening;
-    if (!o || e.frameOf !== null || o.operable <= 0) continue;
+    if (!o || e.frameOf !== null || o.operable <= 0 || effective(project, "space", e.face.space, "windowGiven").value !== "drawn windows") continue;
     const middle = (o.low + o.high) / 2;
     windows[e.zone1].push({
       area: o.area * o.operable,
@@ -116,6 +122,10 @@ export function compile(
       height: o.height,
       profile: windProfile(project.site.terrain, middle),
     });
+  }
+  for (const [id, z] of zoneOfSpace) {
+    const typed = freeOpening(project, geometry, id);
+    if (typed) windows[z].push(typed);
   }
   const levels = new Set(Object.values(project.spaces).map((s) => project.storeys[s.storey].elevation));
   const leak = leakageCoefficients(project.site.shelter, levels.size);
@@ -191,6 +201,7 @@ export function compile(
     classSin: classes.sin,
     classAzimuth: classes.azimuth,
     ...spaces,
+    siteLights,
     windows,
     mayOpen: Uint8Array.from(windows, (w, z) => +(spaces.nightFlow[z] > 0 || spaces.freeFlow[z] > 0 || (w.length > 0 && !Number.isNaN(spaces.windowAbove[z])))),
     leak,
@@ -220,6 +231,30 @@ export function compile(
     airDensity: airDensity(20, standardPressure(project.site.elevation)),
     warnings,
   };
+}
+
+/** Share of each hour of the year in which the sun is down, 1. */
+function darkHours({ site }: Project, hours: number, epoch: number): Float64Array {
+  const up = (hour: number): number => sunVector(hour, site.latitude, site.longitude, site.timeZone, epoch)[2];
+  let before = up(0);
+  return Float64Array.from({ length: hours }, (_, h) => {
+    const from = before;
+    before = up(h + 1);
+    if (from > 0 === before > 0) return from > 0 ? 0 : 1;
+    // the sun passes the horizon within the hour
+    const passed = from / (from - before);
+    return from > 0 ? 1 - passed : passed;
+  });
+}
+
+/** The opening of a space that is given by its free area: in the middle of the space's height, turned with the plan. */
+function freeOpening(project: Project, geometry: Geometry, id: string): FreeOpening | null {
+  const number = (field: "windowFreeArea" | "windowFreeHeight" | "windowDirection"): number => effective(project, "space", id, field).value as number;
+  const shape = geometry.spaces.get(id);
+  if (!shape || effective(project, "space", id, "windowGiven").value !== "free area" || number("windowFreeArea") <= 0) return null;
+  const middle = (shape.low + shape.high) / 2;
+  const azimuth = (((number("windowDirection") + project.site.planNorth) % 360) + 360) % 360;
+  return { area: number("windowFreeArea"), azimuth, middle, height: number("windowFreeHeight"), profile: windProfile(project.site.terrain, middle) };
 }
 
 const WINDS = { typed: WIND.NONE, "iso 52016-1": WIND.PLAIN, "wind and temperature": WIND.ROOT } as const;

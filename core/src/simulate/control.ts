@@ -154,6 +154,8 @@ function extraAir(m: CompiledModel, s: KernelState, z: number): void {
     const allowed =
       s.scheduled[m.windowSchedule[z]] >= 0.5 &&
       b.outdoor >= m.windowOutdoor[z] &&
+      !(b.outdoor > m.windowOutdoorMost[z]) &&
+      !(sensed > m.windowIndoorMost[z] + (open ? TIE : -WINDOW_BAND)) &&
       b.wind <= m.windowWind[z] &&
       b.outdoor < sensed - (open ? 0 : LEAST_HELP) - TIE &&
       // near the cooling set-point it is closed, so that cooling takes over before it is passed and the two never work at once

@@ -171,7 +171,7 @@ export function buildElements(
     let net = face.area;
     for (const o of byFace.get(face.key) ?? []) {
       net -= o.area;
-      const construction = openingConstruction(project, o, face.space).id;
+      const construction = openingConstruction(project, o, face).id;
       if (o.use === "door") {
         list.push({
           ...common,

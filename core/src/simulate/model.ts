@@ -20,8 +20,10 @@ export const TERM = {
   hotWater: 9,
   airLeakage: 10,
   lightingFull: 11,
+  /** Electric power of equipment, with what leaves the room. */
+  applianceFull: 12,
 } as const;
-export const TERMS = 12;
+export const TERMS = 13;
 
 export const elementRoles = ["walls", "roof", "ground floor", "walls to ground", "exposed floor", "doors", "glass", "neighbours"] as const;
 export type ElementRole = (typeof elementRoles)[number];
@@ -239,6 +241,9 @@ export interface CompiledModel {
   /** Windows that can be opened, by zone, and their limits; NaN: never. */
   readonly windows: readonly (readonly FreeOpening[])[];
   readonly windowAbove: Float64Array;
+  /** Limits above which windows are closed, indoors and outdoors, °C; NaN: none. */
+  readonly windowIndoorMost: Float64Array;
+  readonly windowOutdoorMost: Float64Array;
   /** 1: the zone has some way to extra outdoor air. */
   readonly mayOpen: Uint8Array;
   readonly windowOutdoor: Float64Array;
@@ -278,6 +283,8 @@ export interface CompiledModel {
   readonly daylight: DaylightModel;
   /** Groups of casters that let sun through, as sensors see them: shares by month, or a schedule's row (−1: none). */
   readonly dimmers: readonly { readonly transmittance: readonly number[] | null; readonly schedule: number }[];
+  /** Exterior lighting: W, and the row of its schedule, with the hours of daylight taken out where dusk switches it. */
+  readonly siteLights: readonly { readonly power: number; readonly schedule: number }[];
   /** Hourly schedules, [row][hours of the weather year · years]. */
   readonly schedules: readonly Float64Array[];
 

@@ -1,5 +1,5 @@
 import type { Geometry } from "../geometry/index.ts";
-import { effective } from "../inputs/index.ts";
+import { drawsOf, effective, effectiveServices, spaceUses, waterRise, WATER_HEAT, type SpaceUse } from "../inputs/index.ts";
 import { COMMON_YEAR, LEAP_DAY, passesLeapDay, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { windProfile } from "../fabric/index.ts";
 import { expandSchedule } from "../use/index.ts";
@@ -55,6 +55,7 @@ export function spaceTerms(
   const leaks: CompiledModel["leaks"][number][] = [];
   const facade = facadeAreas(geometry);
   const largest = new Map<number, string>();
+  const uses = spaceUses(project);
   for (const id of Object.keys(project.spaces).sort()) {
     const z = zoneOfSpace.get(id) as number;
     const g = geometry.spaces.get(id);
@@ -69,7 +70,8 @@ export function spaceTerms(
     zoneHeight[z] = Math.max(zoneHeight[z], g.high - g.low);
     nightFlow[z] += (number("nightVentilation") * g.volume) / 3600;
     freeFlow[z] += (number("freeCooling") * g.volume) / 3600;
-    const people = number("peopleDensity") * g.floorArea;
+    const use = uses.get(id) as SpaceUse;
+    const { people } = use;
     const peopleRow = schedule("peopleSchedule");
     if (people > 0 && (occupancy[z] < 0 || largest.get(z) === id)) occupancy[z] = peopleRow;
     const control = controls.findIndex((c) => c.space === id);
@@ -93,20 +95,41 @@ export function spaceTerms(
     add(peopleRow, TERM.peopleRadiant, sensible * number("peopleRadiantShare"));
     add(peopleRow, TERM.peopleConvective, sensible * (1 - number("peopleRadiantShare")));
     add(peopleRow, TERM.peopleLatent, people * number("peopleLatent"));
-    const lighting = number("lightingPower") * g.floorArea;
+    const { lighting } = use;
     const lightingRow = schedule("lightingSchedule");
     add(lightingRow, TERM.lightingRadiant, lighting * number("lightingRadiantShare"), control);
     add(lightingRow, TERM.lightingConvective, lighting * (1 - number("lightingRadiantShare")), control);
     add(lightingRow, TERM.lightingFull, lighting);
-    const appliances = number("appliancePower") * g.floorArea;
-    const dry = appliances * (1 - number("applianceLatentShare"));
-    add(schedule("applianceSchedule"), TERM.applianceRadiant, dry * number("applianceRadiantShare"));
-    add(schedule("applianceSchedule"), TERM.applianceConvective, dry * (1 - number("applianceRadiantShare")));
-    add(schedule("applianceSchedule"), TERM.applianceLatent, appliances - dry);
-    add(schedule("outdoorAirSchedule"), TERM.outdoorAir, number("outdoorAirPerPerson") * people + number("outdoorAirPerArea") * g.floorArea);
+    const radiant = number("applianceRadiantShare");
+    for (const [row, equipment] of [
+      [schedule("applianceSchedule"), use.appliances],
+      [0, use.standby],
+    ] as const) {
+      add(row, TERM.applianceRadiant, equipment.sensible * radiant);
+      add(row, TERM.applianceConvective, equipment.sensible * (1 - radiant));
+      add(row, TERM.applianceLatent, equipment.latent);
+      add(row, TERM.applianceFull, equipment.power);
+    }
+    add(schedule("outdoorAirSchedule"), TERM.outdoorAir, use.outdoorAir.supplied);
+    add(schedule("outdoorAirSchedule"), TERM.airLeakage, use.outdoorAir.makeup);
     // litres a day at full occupancy, drawn in proportion to the people present
     const mean = meanOf(peopleRow);
     if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
+  }
+  for (const draw of drawsOf(project)) {
+    const point = project.drawPoints[draw.id];
+    const row = rowOf(point.schedule);
+    for (const [zone, flow] of draw.zones) {
+      const z = zoneIds.indexOf(zone);
+      // the heat of the water that stays in the room is booked with the equipment
+      const heat = (flow * WATER_HEAT * waterRise(project, effectiveServices(project, zone).id)) / 3600;
+      for (const [kind, size] of [
+        [TERM.hotWater, flow],
+        [TERM.applianceConvective, heat * point.sensible],
+        [TERM.applianceLatent, heat * point.latent],
+      ] as const)
+        if (z >= 0 && size !== 0) terms.push([z, row, kind, size, -1]);
+    }
   }
   const value = (z: number, name: SpaceField): InputValue => effective(project, "space", largest.get(z) as string, name).value;
   /** Of the zone's largest space; NaN where the input is empty. */
@@ -134,6 +157,8 @@ export function spaceTerms(
     nightAbove: ofZone("nightVentilationAbove"),
     freeFlow,
     windowAbove: ofZone("windowOpenAbove"),
+    windowIndoorMost: ofZone("windowIndoorMost"),
+    windowOutdoorMost: ofZone("windowOutdoorMost"),
     windowOutdoor: ofZone("windowOutdoorLeast"),
     windowWind: ofZone("windowWindMost"),
     windowSchedule: rowsOf("windowSchedule"),

@@ -1,6 +1,7 @@
 import {
   DEFAULT_GROUND,
   DEFAULT_RUN,
+  noUse,
   DEFAULT_SHELTER,
   FORMAT_VERSION,
   type Normals,
@@ -320,6 +321,7 @@ export function boxProject(o: BoxOptions = {}): Project {
     },
     options: {},
     evidence: {},
+    ...noUse(),
     run: { ...DEFAULT_RUN, sky: o.sky ?? "perez", ...o.run },
   };
 }

@@ -143,8 +143,9 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
     const made = new Map<string, { count: number; area: number; construction: string }>();
     for (const o of openings) {
       const m = made.get(o.record) ?? { count: 0, area: 0, construction: "" };
-      const space = geometry.byKey.get(o.face)?.space ?? "";
-      const id = openingConstruction(project, o, space).id;
+      const face = geometry.byKey.get(o.face);
+      if (!face) continue;
+      const id = openingConstruction(project, o, face).id;
       made.set(o.record, {
         count: m.count + 1,
         area: m.area + o.area,

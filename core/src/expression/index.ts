@@ -1,0 +1,3 @@
+export * from "./parse.ts";
+export * from "./check.ts";
+export * from "./evaluate.ts";

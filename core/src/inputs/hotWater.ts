@@ -1,0 +1,82 @@
+import { spaceShapes } from "../geometry/index.ts";
+import type { DrawPoint, Project } from "../model/index.ts";
+import { fullHours } from "./gains.ts";
+import { modelledArea } from "./people.ts";
+import { effectiveServices } from "./resolve.ts";
+
+/** Specific heat of water, J/kg·K; a litre is taken as a kilogram. */
+export const WATER_HEAT = 4186;
+const J_PER_KWH = 3.6e6;
+
+/** Rise of the water of a set of services from the cold main to the tap, K. */
+export function waterRise(project: Project, services: string): number {
+  const { deliveryTemperature, mainsTemperature } = project.services[services].hotWater;
+  return Math.max(0, deliveryTemperature - mainsTemperature);
+}
+
+/** A draw point worked out for the part that is modelled. */
+export interface Draw {
+  readonly id: string;
+  /** Share of what is known for the whole building that falls to the model, by floor area, 1; null where the draw is built up. */
+  readonly share: number | null;
+  /** Floor area taken as modelled, m². */
+  readonly modelled: number;
+  /** Water drawn in a year, m³, and its heat, kWh, with the storeys the spaces stand for. */
+  readonly volume: number;
+  readonly energy: number;
+  /** Hours a year at full draw that give the same volume. */
+  readonly hours: number;
+  /** Flow at full draw, L/h, of all that is modelled. */
+  readonly flow: number;
+  /** What it comes to in each zone, L/h at full draw of one of the storeys it stands for. */
+  readonly zones: ReadonlyMap<string, number>;
+}
+
+/** Spaces a draw acts on, with the floor area they count by and how often they stand there. */
+function spacesOf(project: Project, point: DrawPoint): { readonly zone: string; readonly area: number; readonly times: number }[] {
+  return [...spaceShapes(project)].flatMap(([id, g]) => {
+    const { zone, storey } = project.spaces[id];
+    if (zone === null || (point.space !== null && point.space !== id)) return [];
+    return [{ zone, area: g.floorArea, times: project.storeys[storey].multiplier }];
+  });
+}
+
+/**
+ * One draw point: the flow at full draw that, over its schedule, gives the year's volume or heat. What is known for the whole
+ * building is scaled by floor area to what is modelled; the temperature rise is that of each zone's services.
+ */
+export function drawOf(project: Project, id: string): Draw {
+  const point = project.drawPoints[id];
+  const hours = fullHours(project, point.schedule);
+  const spaces = spacesOf(project, point);
+  const modelled = point.kind === "known" ? (point.modelled ?? modelledArea(project)) : modelledArea(project);
+  const share = point.kind === "known" ? modelled / point.area : null;
+  const all = spaces.reduce((s, x) => s + x.area * x.times, 0);
+  const zones = new Map<string, number>();
+  let volume = 0;
+  let energy = 0;
+  const daily = point.kind === "fixtures" ? point.fixtures.reduce((s, f) => s + f.litres * f.uses * f.users, 0) : 0;
+  for (const s of spaces) {
+    if (all <= 0 || hours <= 0) continue;
+    const rise = waterRise(project, effectiveServices(project, s.zone).id);
+    const part = s.area / all;
+    // litres a year of one of the storeys this space stands for
+    const litres =
+      point.kind === "fixtures"
+        ? point.space === null
+          ? 365 * daily * part
+          : 365 * daily
+        : point.of === "volume"
+          ? 1000 * point.yearly * (share as number) * part
+          : rise > 0
+            ? (point.yearly * (share as number) * part * J_PER_KWH) / (WATER_HEAT * rise)
+            : 0;
+    zones.set(s.zone, (zones.get(s.zone) ?? 0) + litres / hours);
+    volume += (litres * s.times) / 1000;
+    energy += (litres * s.times * WATER_HEAT * rise) / J_PER_KWH;
+  }
+  return { id, share, modelled, volume, energy, hours, flow: hours > 0 ? (1000 * volume) / hours : 0, zones };
+}
+
+/** All draw points worked out. */
+export const drawsOf = (project: Project): Draw[] => Object.keys(project.drawPoints).map((id) => drawOf(project, id));
