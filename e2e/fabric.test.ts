@@ -1,7 +1,7 @@
 import { By, Key } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
 import { assemblyU, canonicalJson, type Project } from "../core/src/index.ts";
-import { api, browser, go, INTENSITY, type, untilSaved, useApplication } from "./harness.ts";
+import { api, browser, choose, go, INTENSITY, press, push, type, undo, untilSaved, useApplication } from "./harness.ts";
 
 useApplication();
 
@@ -11,29 +11,12 @@ interface Stored {
 const CLINIC = "/api/projects/clinic";
 const saved = async (test: (p: Project) => boolean): Promise<Project> => (await untilSaved<Stored>(CLINIC, (r) => test(r.document))).document;
 const stored = async (): Promise<Project> => (await api<Stored>(CLINIC)).document;
-const press = async (label: string): Promise<void> => (await browser.find(`button[aria-label="${label}"]`)).click();
-const push = async (words: string): Promise<void> => (await browser.button(words)).click();
-/** Chooses in a list by the words shown. */
-async function choose(label: string, words: string): Promise<void> {
-  const list = await browser.find(`select[aria-label="${label}"]`);
-  await browser.driver.wait(
-    async () => {
-      for (const option of await list.findElements(By.css("option"))) if ((await option.getText()).startsWith(words)) return option.click().then(() => true);
-      return false;
-    },
-    60000,
-    `no "${words}" in ${label}`,
-  );
-}
 /** Finds by words in a list that can be searched, and takes the first with Enter. */
 async function find(label: string, words: string): Promise<void> {
   const field = await browser.find(`input[aria-label="Search: ${label}"]`);
   await field.sendKeys(words);
   await browser.find(`[role="listbox"][aria-label="${label}"] [role="option"]`);
   await field.sendKeys(Key.ENTER);
-}
-async function undo(times: number): Promise<void> {
-  for (let i = 0; i < times; i++) await push("Undo");
 }
 const rename = async (label: string, name: string): Promise<void> => type(label, name);
 const byName = <T extends { name: string }>(set: Record<string, T>, name: string): [string, T] => {

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import type { ChildProcess } from "node:child_process";
 import os from "node:os";
 import path from "node:path";
-import { Key, type WebDriver } from "selenium-webdriver";
+import { By, Key, type WebDriver } from "selenium-webdriver";
 import { afterAll, beforeAll } from "vitest";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
 import { freePort, startApplication, startPostgres } from "../scripts/lib/machine.mjs";
@@ -74,4 +74,24 @@ export async function type(label: string, value: string): Promise<void> {
   const field = await browser.find(`input[aria-label="${label}"]`);
   await field.click();
   await field.sendKeys(Key.chord(Key.CONTROL, "a"), value, Key.ENTER);
+}
+/** Presses a button by its label. */
+export const press = async (label: string): Promise<void> => (await browser.find(`button[aria-label="${label}"]`)).click();
+/** Presses a button by its words. */
+export const push = async (words: string): Promise<void> => (await browser.button(words)).click();
+/** Chooses in a list by the words shown. */
+export async function choose(label: string, words: string): Promise<void> {
+  const list = await browser.find(`select[aria-label="${label}"]`);
+  await browser.driver.wait(
+    async () => {
+      for (const option of await list.findElements(By.css("option"))) if ((await option.getText()).startsWith(words)) return option.click().then(() => true);
+      return false;
+    },
+    60000,
+    `no "${words}" in ${label}`,
+  );
+}
+/** Takes back so many steps. */
+export async function undo(times: number): Promise<void> {
+  for (let i = 0; i < times; i++) await push("Undo");
 }

@@ -21,7 +21,23 @@ import { fetchProject, openQueue, setAsideCopy, type OpenedProject } from "../li
 
 export interface Selection {
   readonly kind:
-    "space" | "wall" | "storey" | "roof" | "shade" | "opening" | "assembly" | "glazing" | "material" | "kit" | "spaceType" | "schedule" | "services";
+    | "space"
+    | "wall"
+    | "storey"
+    | "roof"
+    | "shade"
+    | "opening"
+    | "assembly"
+    | "glazing"
+    | "material"
+    | "kit"
+    | "spaceType"
+    | "schedule"
+    | "deviceList"
+    | "drawPoint"
+    | "siteLight"
+    | "rule"
+    | "services";
   readonly id: string;
 }
 export interface Pin {

@@ -29,7 +29,7 @@ interface Shown {
 }
 
 /** How a stored value reads on screen. */
-function words(spec: FieldSpec, value: InputValue, project: Project, units: Units): string {
+export function inputText(spec: FieldSpec, value: InputValue, project: Project, units: Units): string {
   if (value === null) return spec.nullMeans ?? "—";
   if (typeof value === "string") return (spec.kind === "devices" ? project.deviceLists : project.schedules)[value]?.name ?? value;
   return fieldWords(units, spec, value);
@@ -52,7 +52,7 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
   const path = (id: string): string[] => [part, id, "inputs", field];
   const write = (value: InputValue): readonly Problem[] =>
     edit(
-      `${spec.label}: ${words(spec, value, project, units)}`,
+      `${spec.label}: ${inputText(spec, value, project, units)}`,
       ids.map((id): Change => setChange(project, path(id), value)),
     );
   const back = (): void =>
@@ -87,7 +87,7 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
   const path = ["spaceTypes", type, "inputs", field];
   const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
   const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
-  const write = (value: InputValue): readonly Problem[] => edit(`${spec.label}: ${words(spec, value, project, units)}`, [setChange(project, path, value)]);
+  const write = (value: InputValue): readonly Problem[] => edit(`${spec.label}: ${inputText(spec, value, project, units)}`, [setChange(project, path, value)]);
   return (
     <InputLine
       spec={spec}

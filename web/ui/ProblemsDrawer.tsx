@@ -13,6 +13,10 @@ const kinds: Record<string, Selection["kind"]> = {
   assemblies: "assembly",
   spaceTypes: "spaceType",
   schedules: "schedule",
+  deviceLists: "deviceList",
+  drawPoints: "drawPoint",
+  siteLights: "siteLight",
+  rules: "rule",
   storeys: "storey",
   services: "services",
 };

@@ -1,7 +1,7 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { getCoreRowModel, getFilteredRowModel, getSortedRowModel, useReactTable, type ColumnDef, type SortingState } from "@tanstack/react-table";
-import { Download, Undo2, Upload } from "lucide-react";
+import { ArrowDownToLine, Columns3, Download, Undo2, Upload } from "lucide-react";
 import { useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import type { Project } from "@arroyo/core";
 import { IconButton } from "./Actions.tsx";
@@ -18,7 +18,9 @@ interface Cell {
   readonly row: number;
   readonly column: number;
 }
-const words = { "●": "typed here", "↑": "inherited", "○": "default" } as const;
+/** Height of a row, px, and how many are kept beyond those in sight: a long sheet shows only what can be seen. */
+const ROW = 23;
+const BEYOND = 12;
 
 /** Lists of things as sheets: sorted, filtered, edited many at once, pasted to and from a spreadsheet, read from CSV after a look at what would change. */
 export function SheetTable<N extends string>({
@@ -49,9 +51,16 @@ export function SheetTable<N extends string>({
   const frame = useRef<HTMLDivElement>(null);
   /** Columns that do not fit to the right. */
   const [more, setMore] = useState(false);
+  const [firstRow, setFirstRow] = useState(0);
+  const [rowsSeen, setRowsSeen] = useState(40);
   const measure = (): void => {
     const f = frame.current;
-    if (f) setMore(f.scrollLeft + f.clientWidth < f.scrollWidth - 2);
+    if (!f) return;
+    setMore(f.scrollLeft + f.clientWidth < f.scrollWidth - 2);
+    const from = Math.max(0, Math.floor(f.scrollTop / ROW) - BEYOND);
+    // in steps, so that not every line scrolled draws the sheet anew
+    setFirstRow(from - (from % BEYOND));
+    setRowsSeen(Math.ceil(f.clientHeight / ROW));
   };
   useLayoutEffect(() => {
     measure();
@@ -93,6 +102,7 @@ export function SheetTable<N extends string>({
     getSortedRowModel: getSortedRowModel(),
   });
   const rows = table.getRowModel().rows.map((r) => r.original);
+  const inSight = { from: Math.min(firstRow, Math.max(0, rows.length - 1)), to: Math.min(rows.length, firstRow + rowsSeen + 3 * BEYOND) };
   const range = {
     row: [Math.min(at.row, to.row), Math.max(at.row, to.row)],
     column: [Math.min(at.column, to.column), Math.max(at.column, to.column)],
@@ -130,16 +140,38 @@ export function SheetTable<N extends string>({
     const unique = [...new Map(changes.map((c) => [c.path.join("/"), c])).values()];
     setSaid(unique.length === 0 ? "Nothing typed here to take back." : firstMessage(edit("Back to inherited", unique)));
   };
+  /** The first row of the selection into all rows below it that are selected. */
+  const fillDown = (): void => {
+    const cells: { row: Row; column: Column; text: string }[] = [];
+    const source = rows[range.row[0]];
+    if (!source || range.row[1] === range.row[0]) return setSaid("Select the cell to fill from and the rows below it.");
+    for (let r = range.row[0] + 1; r <= Math.min(range.row[1], rows.length - 1); r++)
+      for (let c = range.column[0]; c <= range.column[1]; c++) {
+        const column = data.columns[c];
+        cells.push({ row: rows[r], column, text: plainCell(column, source) });
+      }
+    write(cells, `Fill ${data.columns[range.column[0]].name} down ${range.row[1] - range.row[0]} rows`);
+  };
+  const wholeColumn = (): void => {
+    setAt({ row: 0, column: range.column[0] });
+    setTo({ row: rows.length - 1, column: range.column[1] });
+  };
   const go = (r: number, c: number, extend: boolean): void => {
     const next = { row: Math.max(0, Math.min(rows.length - 1, r)), column: Math.max(0, Math.min(data.columns.length - 1, c)) };
     setTo(next);
     if (!extend) setAt(next);
     if (!extend && rows[next.row]) select([rows[next.row].select]);
+    // what moves by keys stays in sight, below the heads
+    const f = frame.current;
+    if (f && next.row * ROW < f.scrollTop) f.scrollTop = next.row * ROW;
+    else if (f && (next.row + 3) * ROW > f.scrollTop + f.clientHeight) f.scrollTop = (next.row + 3) * ROW - f.clientHeight;
   };
   const onKey = (e: KeyboardEvent): void => {
     if (draft !== null) return;
     const from = e.shiftKey ? to : at;
-    if (e.key === "ArrowDown") go(from.row + 1, from.column, e.shiftKey);
+    if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "d") fillDown();
+    else if (e.ctrlKey && e.key === " ") wholeColumn();
+    else if (e.key === "ArrowDown") go(from.row + 1, from.column, e.shiftKey);
     else if (e.key === "ArrowUp") go(from.row - 1, from.column, e.shiftKey);
     else if (e.key === "ArrowRight") go(from.row, from.column + 1, e.shiftKey);
     else if (e.key === "ArrowLeft") go(from.row, from.column - 1, e.shiftKey);
@@ -239,6 +271,8 @@ export function SheetTable<N extends string>({
         </Text>
         <Flex flex="1" />
         <Flex role="toolbar" aria-label="What can be done with the sheet" gap="0.5">
+          <IconButton label="Select the whole column (Ctrl-Space)" icon={Columns3} onClick={wholeColumn} />
+          <IconButton label="Fill down (Ctrl-D)" icon={ArrowDownToLine} onClick={fillDown} />
           <IconButton label="Back to inherited" icon={Undo2} onClick={clear} />
           <IconButton
             label="Save as CSV"
@@ -317,76 +351,81 @@ export function SheetTable<N extends string>({
             </tr>
           </thead>
           <tbody>
-            {rows.map((r, i) => (
-              <tr key={r.id} aria-selected={isOn(r)}>
-                {data.columns.map((c, j) => {
-                  const here = at.row === i && at.column === j;
-                  const mark = c.origin?.(r) ?? null;
-                  return (
-                    <chakra.td
-                      key={c.key}
-                      role="gridcell"
-                      textAlign={c.numeric ? "right" : "left"}
-                      px="2"
-                      py="0.5"
-                      whiteSpace="nowrap"
-                      borderBottom="1px solid"
-                      borderColor="line"
-                      color={c.write ? "ink" : "ink2"}
-                      {...(j === 0
-                        ? { position: "sticky" as const, left: "0", borderRightWidth: "1px", borderRightStyle: "solid" as const, borderRightColor: "line" }
-                        : {})}
-                      background={inRange(i, j) ? "wash" : isOn(r) ? "paper" : j === 0 ? "sheet" : "transparent"}
-                      outline={here ? "2px solid" : undefined}
-                      outlineColor="water"
-                      outlineOffset="-2px"
-                      onMouseDown={(e) => {
-                        if (here && draft !== null) return;
-                        setDraft(null);
-                        go(i, j, e.shiftKey);
-                        body.current?.focus();
-                        e.preventDefault();
-                      }}
-                      onDoubleClick={() => c.write && setDraft(plainCell(c, r))}
-                    >
-                      {here && draft !== null ? (
-                        <chakra.input
-                          aria-label={`${c.name} of ${plainCell(data.columns[0], r)}`}
-                          autoFocus
-                          value={draft}
-                          w="100%"
-                          minW="60px"
-                          textAlign={c.numeric ? "right" : "left"}
-                          background="sheet"
-                          onChange={(e) => setDraft(e.target.value)}
-                          onBlur={() => setDraft(null)}
-                          onKeyDown={(e) => {
-                            e.stopPropagation();
-                            if (e.key === "Enter" || e.key === "Tab") {
-                              commit();
-                              e.preventDefault();
-                            }
-                            if (e.key === "Escape") {
-                              setDraft(null);
-                              body.current?.focus();
-                            }
-                          }}
-                        />
-                      ) : (
-                        <>
-                          {mark && (
-                            <Text as="span" title={words[mark]} color="ink2" fontSize="10px" mr="1">
-                              {mark}
-                            </Text>
-                          )}
-                          {shownCell(c, r)}
-                        </>
-                      )}
-                    </chakra.td>
-                  );
-                })}
-              </tr>
-            ))}
+            {inSight.from > 0 && <tr style={{ height: inSight.from * ROW }} aria-hidden="true" />}
+            {rows.slice(inSight.from, inSight.to).map((r, place) => {
+              const i = inSight.from + place;
+              return (
+                <tr key={r.id} aria-selected={isOn(r)} style={{ height: ROW }}>
+                  {data.columns.map((c, j) => {
+                    const here = at.row === i && at.column === j;
+                    const mark = c.origin?.(r) ?? null;
+                    return (
+                      <chakra.td
+                        key={c.key}
+                        role="gridcell"
+                        textAlign={c.numeric ? "right" : "left"}
+                        px="2"
+                        py="0.5"
+                        whiteSpace="nowrap"
+                        borderBottom="1px solid"
+                        borderColor="line"
+                        color={c.write ? "ink" : "ink2"}
+                        {...(j === 0
+                          ? { position: "sticky" as const, left: "0", borderRightWidth: "1px", borderRightStyle: "solid" as const, borderRightColor: "line" }
+                          : {})}
+                        background={inRange(i, j) ? "wash" : isOn(r) ? "paper" : j === 0 ? "sheet" : "transparent"}
+                        outline={here ? "2px solid" : undefined}
+                        outlineColor="water"
+                        outlineOffset="-2px"
+                        onMouseDown={(e) => {
+                          if (here && draft !== null) return;
+                          setDraft(null);
+                          go(i, j, e.shiftKey);
+                          body.current?.focus();
+                          e.preventDefault();
+                        }}
+                        onDoubleClick={() => c.write && setDraft(plainCell(c, r))}
+                      >
+                        {here && draft !== null ? (
+                          <chakra.input
+                            aria-label={`${c.name} of ${plainCell(data.columns[0], r)}`}
+                            autoFocus
+                            value={draft}
+                            w="100%"
+                            minW="60px"
+                            textAlign={c.numeric ? "right" : "left"}
+                            background="sheet"
+                            onChange={(e) => setDraft(e.target.value)}
+                            onBlur={() => setDraft(null)}
+                            onKeyDown={(e) => {
+                              e.stopPropagation();
+                              if (e.key === "Enter" || e.key === "Tab") {
+                                commit();
+                                e.preventDefault();
+                              }
+                              if (e.key === "Escape") {
+                                setDraft(null);
+                                body.current?.focus();
+                              }
+                            }}
+                          />
+                        ) : (
+                          <>
+                            {mark && (
+                              <Text as="span" title={mark.words} color="ink2" fontSize="10px" mr="1">
+                                {mark.mark}
+                              </Text>
+                            )}
+                            {shownCell(c, r)}
+                          </>
+                        )}
+                      </chakra.td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+            {inSight.to < rows.length && <tr style={{ height: (rows.length - inSight.to) * ROW }} aria-hidden="true" />}
           </tbody>
         </chakra.table>
         {rows.length === 0 && (

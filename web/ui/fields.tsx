@@ -240,6 +240,7 @@ export function TextInput({
   onCommit,
   width = "170px",
   title = false,
+  align = "right",
 }: {
   value: string;
   label: string;
@@ -247,6 +248,7 @@ export function TextInput({
   width?: string;
   /** As the head of a desk. */
   title?: boolean;
+  align?: "left" | "right";
 }) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
@@ -262,6 +264,7 @@ export function TextInput({
       <chakra.input
         {...inputStyle}
         {...(title ? { fontSize: "15px", textAlign: "left" as const, borderBottomColor: "transparent", pl: "0" } : {})}
+        {...(align === "left" ? { textAlign: "left" as const } : {})}
         width={width}
         aria-label={label}
         aria-invalid={refusal !== null}

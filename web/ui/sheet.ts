@@ -14,13 +14,15 @@ export interface Column {
   /** Digits shown; absent: 2. */
   readonly digits?: number;
   readonly value: (row: Row) => string | number | null;
-  /** Where the value comes from, in a mark; typed, inherited or found. */
-  readonly origin?: (row: Row) => "●" | "↑" | "○" | null;
+  /** Where the value comes from: its mark and, on hover, its words. */
+  readonly origin?: (row: Row) => { readonly mark: string; readonly words: string } | null;
   /** Changes that give a row this text; a sentence that refuses it; absent: not to be typed. */
   readonly write?: (row: Row, text: string) => readonly Change[] | string;
   /** Changes that take a typed value back. */
   readonly clear?: (row: Row) => readonly Change[];
 }
+export const TYPED = { mark: "●", words: "typed here" } as const;
+export const INHERITED = { mark: "↑", words: "inherited" } as const;
 export interface Row {
   readonly id: string;
   readonly select: Selection;

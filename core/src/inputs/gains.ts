@@ -31,7 +31,7 @@ export interface OutdoorAir {
   readonly people: number;
   readonly area: number;
   readonly changes: number;
-  /** Sum or largest of the three: the breathing-zone flow (ASHRAE 62.1, 6.2.1.1). */
+  /** The flow stated for the space as a whole, else sum or largest of the three: the breathing-zone flow (ASHRAE 62.1, 6.2.1.1). */
   readonly needed: number;
   /** The same over zone air distribution effectiveness and system ventilation efficiency: what is moved in. */
   readonly supplied: number;
@@ -128,7 +128,8 @@ function outdoorAirOf(of: Read, count: number, floor: number, volume: number): O
   const people = number(of, "outdoorAirPerPerson") * count;
   const area = number(of, "outdoorAirPerArea") * floor;
   const changes = (number(of, "outdoorAirChanges") * volume) / 3600;
-  const needed = of("outdoorAirCombined") === "largest" ? Math.max(people, area, changes) : people + area + changes;
+  const whole = of("outdoorAirPerSpace") as number | null;
+  const needed = whole ?? (of("outdoorAirCombined") === "largest" ? Math.max(people, area, changes) : people + area + changes);
   const supplied = needed / number(of, "airDistributionEffectiveness") / number(of, "ventilationEfficiency");
   return { people, area, changes, needed, supplied, makeup: Math.max(0, number(of, "exhaustAir") - number(of, "transferAir") - supplied) };
 }

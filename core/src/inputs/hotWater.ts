@@ -80,3 +80,23 @@ export function drawOf(project: Project, id: string): Draw {
 
 /** All draw points worked out. */
 export const drawsOf = (project: Project): Draw[] => Object.keys(project.drawPoints).map((id) => drawOf(project, id));
+
+const PARTS: readonly (readonly [number, string])[] = [
+  [1, "all of the building"],
+  [3 / 4, "three quarters of the building"],
+  [2 / 3, "two thirds of the building"],
+  [1 / 2, "half of the building"],
+  [1 / 3, "a third of the building"],
+  [1 / 4, "a quarter of the building"],
+  [1 / 5, "a fifth of the building"],
+  [1 / 10, "a tenth of the building"],
+  [1 / 20, "a twentieth of the building"],
+];
+
+/** A share of a building in words, for a look at whether it can be right. */
+export function shareWords(share: number): string {
+  if (share > 1 + 1e-9) return "more than all of the building";
+  if (share < 0.02) return "next to nothing of the building";
+  const [value, words] = PARTS.reduce((a, b) => (Math.abs(b[0] - share) < Math.abs(a[0] - share) ? b : a));
+  return `${Math.abs(value - share) < 0.005 ? "" : "about "}${words}`;
+}

@@ -5,12 +5,13 @@ import {
   type InputValue,
   type KitRole,
   type Problem,
+  type Rule,
   type Project,
   type SpaceField,
   type ZoneField,
 } from "../model/index.ts";
 import type { Face } from "../geometry/index.ts";
-import { applyRules, directionOfFace, ruledConstruction } from "./rules.ts";
+import { applyRules, directionOfFace, ruledConstruction, tryRule, type Tried } from "./rules.ts";
 
 /** Where an effective value comes from. */
 export type Origin =
@@ -185,3 +186,6 @@ export function effectiveServices(project: Project, zone: string): { id: string;
   const own = project.zones[zone].services;
   return own !== null ? { id: own, origin: TYPED } : { id: project.defaults.services, origin: { kind: "project" } };
 }
+
+/** A rule tried on one space or zone. @see tryRule */
+export const ruleValuesOf = (project: Project, rule: Rule, id: string): Tried => tryRule(project, rule, id, resolve(project));

@@ -453,3 +453,33 @@ export function ruledConstruction(
   }
   return found;
 }
+
+/** A rule tried on one thing: the names it uses with their values in their own units, and what it gives there. */
+export interface Tried {
+  readonly used: ReadonlySet<string>;
+  readonly values: ReadonlyMap<string, number>;
+  /** In the unit the input is kept in; undefined where the rule cannot be read or gives no number. */
+  readonly result: InputValue | undefined;
+}
+
+/** Tries a rule on one space or zone, whether its conditions hold there or not. @param rows of inputs as they are in effect */
+export function tryRule(project: Project, rule: Rule, id: string, rows: { readonly space: Rows; readonly zone: Rows }): Tried {
+  const spaces = new Columns(project, "space", rows.space, new Map());
+  const table = rule.target === "zone" ? new Columns(project, "zone", rows.zone, new Map(), spaces) : spaces;
+  const at = table.ids.indexOf(id);
+  const values = new Map(
+    ruleQuantities(project, rule.target).map((q): [string, number] => {
+      const column = table.column(q.name);
+      const unit = unitOfText(q.unit);
+      const si = typeof column === "number" ? column : column[at];
+      return [q.name, unit ? (si - unit.offset) / unit.factor : si];
+    }),
+  );
+  const read = readRule(project, rule);
+  if (!read.ok || at < 0) return { used: new Set(), values, result: undefined };
+  if (read.value.kind === "fixed") return { used: new Set(), values, result: read.value.value };
+  const spec = fieldSpec(rule.target === "zone" ? "zone" : "space", rule.field as SpaceField);
+  const unit = unitOfText(spec.unit === "" ? "1" : spec.unit);
+  const si = evaluate(read.value.root, table)[at];
+  return { used: namesIn(read.value.root), values, result: Number.isFinite(si) ? (unit ? (si - unit.offset) / unit.factor : si) : undefined };
+}

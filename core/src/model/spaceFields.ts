@@ -298,6 +298,18 @@ export const spaceFields = {
     usual: [0, 12],
     help: "Mechanical outdoor air in air changes of the space per hour.",
   },
+  outdoorAirPerSpace: {
+    label: "Outdoor air of the space",
+    group: "Outdoor air",
+    unit: "m³/s",
+    kind: "number",
+    default: null,
+    nullMeans: "from people, area and air changes",
+    min: 0,
+    max: 1000,
+    display: { unit: "L/s", factor: 1000 },
+    help: "Mechanical outdoor air of each space; it takes the place of the flows per person, per area and by air changes.",
+  },
   outdoorAirCombined: {
     label: "Outdoor air is",
     group: "Outdoor air",

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
-import { projectWeather } from "../simulate/index.ts";
+import { compile, projectWeather } from "../simulate/index.ts";
 import { boxProject } from "../verification/box.ts";
 import { runToEnd, type Summary } from "./index.ts";
 
@@ -140,5 +140,117 @@ describe("peaks and hours unmet", () => {
     expect(weak(0.5, (p) => (p.spaceTypes.box.inputs.peopleDensity = 0)).unmetHours).toBe(0);
     // what holds its set-point holds it within rounding: no hour is unmet without any tolerance
     expect(weak(0, (p) => (p.zones.a.inputs = {})).unmetHours).toBe(0);
+  });
+});
+
+describe("use as it is known", () => {
+  const at = (edit: (p: Project) => void) => run(building(edit), undefined);
+  const total = (s: Summary, use: string): number => sum(s.energy.endUses.filter((u) => u.use === use).map((u) => u.total));
+  const plain = at(() => undefined);
+  it("a yearly energy of the whole building comes out as its part of it", () => {
+    const s = at((p) => {
+      p.known.lighting = 5000;
+      p.known.area = 4 * 48;
+      p.spaceTypes.box.inputs.lightingGiven = "share of yearly energy";
+    });
+    expect(total(s, "lighting")).toBeCloseTo(1250, 6);
+  });
+  it("hot water known for a building comes out as its part, over the efficiency of what heats it", () => {
+    const s = at((p) => {
+      p.spaceTypes.box.inputs.hotWaterPerPerson = 0;
+      p.drawPoints.taps = {
+        kind: "known",
+        name: "Taps",
+        schedule: "day",
+        space: null,
+        sensible: 0,
+        latent: 0,
+        of: "energy",
+        yearly: 20000,
+        area: 480,
+        modelled: null,
+      };
+    });
+    expect(total(s, "hot water")).toBeCloseTo(2000 / 0.8, 6);
+    // the part of its heat that stays warms the room
+    const warm = at((p) => {
+      p.drawPoints.taps = {
+        kind: "known",
+        name: "Taps",
+        schedule: null,
+        space: null,
+        sensible: 0.25,
+        latent: 0,
+        of: "energy",
+        yearly: 20000,
+        area: 480,
+        modelled: null,
+      };
+    });
+    expect(warm.loads.heating.total).toBeLessThan(plain.loads.heating.total - 100);
+    expect(sum(warm.flows.appliances) - sum(plain.flows.appliances)).toBeCloseTo(500, 6);
+    expect(total(warm, "appliances")).toBeCloseTo(total(plain, "appliances"), 9);
+  });
+  it("devices draw all their power and leave their part in the room, standby at all times", () => {
+    const s = at((p) => {
+      p.deviceLists.list = {
+        name: "List",
+        devices: [{ id: "hood", name: "Range under a hood", number: 2, power: 1000, standby: 100, running: 0.5, sensible: 0.3, latent: 0.1 }],
+      };
+      Object.assign(p.spaceTypes.box.inputs, { applianceGiven: "device list", deviceList: "list", applianceSchedule: "day" });
+    });
+    // 2·100 W always, 2·0.5·900 W more for 16 hours a day
+    const energy = (200 * 8760 + 900 * 16 * 365) / 1000;
+    expect(total(s, "appliances")).toBeCloseTo(energy, 6);
+    expect(sum(s.flows.appliances)).toBeCloseTo(0.3 * energy, 6);
+    expect(s.closure).toBeLessThan(1e-9);
+  });
+  it("exterior lighting from dusk to dawn is on for half of the year's hours, and warms nothing", () => {
+    const dusk = at((p) => (p.siteLights.yard = { name: "Yard", power: 500, control: "dusk", schedule: null }));
+    expect(total(dusk, "exterior lighting")).toBeGreaterThan(0.49 * 0.5 * 8760);
+    expect(total(dusk, "exterior lighting")).toBeLessThan(0.51 * 0.5 * 8760);
+    const [site] = dusk.energy.endUses.filter((u) => u.use === "exterior lighting");
+    // longer nights in December than in June, north of the equator
+    expect(site.monthly[11]).toBeGreaterThan(1.3 * site.monthly[5]);
+    expect(dusk.loads.heating.total).toBe(plain.loads.heating.total);
+    expect(total(dusk, "lighting")).toBe(total(plain, "lighting"));
+    const timed = at((p) => (p.siteLights.sign = { name: "Sign", power: 500, control: "schedule", schedule: "day" }));
+    expect(total(timed, "exterior lighting")).toBeCloseTo((500 * 16 * 365) / 1000, 6);
+  });
+  it("a free area cools as drawn windows do, turned with the plan, within its limits", () => {
+    const open = (more: object, edit: (p: Project) => void = () => undefined) =>
+      at((p) => {
+        Object.assign(p.spaceTypes.box.inputs, {
+          windowGiven: "free area",
+          windowFreeArea: 1.5,
+          windowFreeHeight: 1.2,
+          windowOpenAbove: 23,
+          coolingSetpoint: null,
+          coolingSetback: null,
+          dehumidifySetpoint: null,
+          humidifySetpoint: null,
+          ...more,
+        });
+        edit(p);
+      });
+    const closed = open({ windowFreeArea: 0 });
+    const opened = open({});
+    expect(sum(closed.flows.openedAir)).toBe(0);
+    expect(sum(opened.flows.openedAir)).toBeLessThan(-50);
+    expect(opened.zones[0].temperature.max).toBeLessThan(closed.zones[0].temperature.max - 1);
+    // it stays closed where it may not be as warm outdoors, so less heat is carried off
+    expect(sum(open({ windowOutdoorMost: 15 }).flows.openedAir)).toBeGreaterThan(sum(opened.flows.openedAir) + 10);
+    expect(sum(open({ windowIndoorMost: 24 }).flows.openedAir)).toBeGreaterThan(sum(opened.flows.openedAir) + 10);
+    // it turns with the plan, as its walls do
+    const facing = (direction: number, planNorth: number): number =>
+      compile(
+        building((p) => {
+          Object.assign(p.spaceTypes.box.inputs, { windowGiven: "free area", windowFreeArea: 1.5, windowDirection: direction });
+          p.site.planNorth = planNorth;
+        }),
+        weather,
+        1,
+      ).windows[0][0].azimuth;
+    expect([facing(180, 0), facing(90, 90), facing(180, -200)]).toEqual([180, 180, 340]);
   });
 });

@@ -13,6 +13,7 @@ import {
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { effective, effectiveKit, kitRole, roleOfUse } from "../inputs/index.ts";
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
+import { useProblems } from "./useChecks.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
 export interface Checked {
@@ -70,11 +71,18 @@ function check(project: Project): Checked {
   const placed = broken ? { openings: [], problems: [] } : deriveOpenings(project, geometry);
   problems.push(...placed.problems);
   const shades = deriveShades(project, geometry, placed.openings);
-  if (!broken) problems.push(...zoneProblems(project), ...constructionProblems(project), ...misplacedAssemblies(project, geometry), ...optionProblems(project));
+  if (!broken)
+    problems.push(
+      ...zoneProblems(project, geometry),
+      ...useProblems(project),
+      ...constructionProblems(project),
+      ...misplacedAssemblies(project, geometry),
+      ...optionProblems(project),
+    );
   return { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project) };
 }
 
-function zoneProblems(project: Project): Problem[] {
+function zoneProblems(project: Project, geometry: Geometry): Problem[] {
   const problems: Problem[] = [];
   const report = (severity: Problem["severity"], code: string, path: string, message: string, stage: Problem["stage"] = "form", fix?: Problem["fix"]): void => {
     problems.push({ severity, code, path, message, stage, ...(fix ? { fix } : {}) });
@@ -151,14 +159,17 @@ function zoneProblems(project: Project): Problem[] {
     }
     for (const field of ["heatingSetpoint", "coolingSetpoint", "conditioningSchedule"] as const) {
       const values = new Set(members.map(([s]) => effective(project, "space", s, field).value));
-      if (values.size > 1)
+      if (values.size > 1) {
+        const areas = geometry.spaces;
+        const [first] = [...members].sort(([a], [b]) => (areas.get(b)?.floorArea ?? 0) - (areas.get(a)?.floorArea ?? 0) || (a < b ? -1 : 1));
         report(
           "warning",
           "clash",
           `zones/${id}`,
-          `The spaces of zone ${z.name} ask for different ${field === "conditioningSchedule" ? "hours in use" : field === "heatingSetpoint" ? "heating set-points" : "cooling set-points"}; the largest space decides.`,
+          `The spaces of zone ${z.name} ask for different ${field === "conditioningSchedule" ? "hours in use" : field === "heatingSetpoint" ? "heating set-points" : "cooling set-points"}; ${first[1].name} decides, as its largest space.`,
           "use",
         );
+      }
     }
     const multipliers = new Set(members.map(([, s]) => project.storeys[s.storey].multiplier));
     if (multipliers.size > 1) report("error", "multiplier", `zones/${id}`, `Zone ${z.name} spans storeys with different multipliers.`);

@@ -1,1 +1,2 @@
 export * from "./schedules.ts";
+export * from "./fromValues.ts";

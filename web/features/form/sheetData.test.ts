@@ -61,9 +61,9 @@ describe.each(sheetNames)("the sheet of %s", (name) => {
   it("takes a typed value back where it marks one", () => {
     for (const c of sheet.columns.filter((x) => x.clear && x.origin))
       for (const r of sheet.rows) {
-        if (c.origin?.(r) !== "●") continue;
+        if (c.origin?.(r)?.mark !== "●") continue;
         const after = sheetOf(applied(library, (c.clear as NonNullable<Column["clear"]>)(r)), name);
-        expect(column(after, c.key).origin?.(r)).not.toBe("●");
+        expect(column(after, c.key).origin?.(r)?.mark).not.toBe("●");
       }
   });
 });
@@ -111,7 +111,7 @@ describe("cells of the sheets", () => {
     const after = typedInto(library, "faces", wall.id, "assembly", other) as Project;
     const sheet = sheetOf(after, "faces");
     expect(column(sheet, "assembly").value(wall)).toBe(other);
-    expect(column(sheet, "assembly").origin?.(wall)).toBe("●");
+    expect(column(sheet, "assembly").origin?.(wall)?.mark).toBe("●");
     const back = applied(after, (column(sheet, "assembly").clear as NonNullable<Column["clear"]>)(wall));
     expect(back.faceOverrides).toEqual(library.faceOverrides);
   });

@@ -10,7 +10,7 @@ import {
   type Project,
 } from "@arroyo/core";
 import { unitsIn, type Units } from "../../ui/units.ts";
-import { nameColumn, namedColumn, sheetInView, typedColumn, type Column, type Row, type SheetData } from "../../ui/sheet.ts";
+import { INHERITED, TYPED, nameColumn, namedColumn, sheetInView, typedColumn, type Column, type Row, type SheetData } from "../../ui/sheet.ts";
 import { contactName, hostName } from "./names.ts";
 
 export const sheetNames = ["spaces", "faces", "openings", "shading"] as const;
@@ -80,7 +80,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
               return g ? g.high - g.low : null;
             },
           ),
-          origin: (r) => (prism(r)?.height !== undefined ? "●" : "↑"),
+          origin: (r) => (prism(r)?.height !== undefined ? TYPED : INHERITED),
           clear: (r) => (prism(r)?.height !== undefined ? [unsetChange(project, ["spaces", r.id, "form", "height"])] : []),
         },
         {
@@ -110,13 +110,13 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
       columns: [
         { key: "space", name: "Space", value: (r) => project.spaces[of(r).space].name },
         { key: "kind", name: "Kind", value: (r) => (of(r).kind === "wall" ? `wall ${orientationOf(of(r).azimuth)}` : of(r).kind) },
-        { key: "contact", name: "Touches", value: (r) => contactName(project, of(r)), origin: (r) => (of(r).byHand ? "●" : null) },
+        { key: "contact", name: "Touches", value: (r) => contactName(project, of(r)), origin: (r) => (of(r).byHand ? TYPED : null) },
         {
           key: "assembly",
           name: "Assembly",
           value: (r) =>
             project.assemblies[faceAssembly(project, of(r), of(r).partner ? (byKey.get(of(r).partner as string)?.host ?? null) : null).id]?.name ?? "",
-          origin: (r) => (override(of(r).host)?.[1].assembly ? "●" : "↑"),
+          origin: (r) => (override(of(r).host)?.[1].assembly ? TYPED : INHERITED),
           write: (r, text) => {
             const t = text.trim().toLowerCase();
             const id = Object.keys(project.assemblies).find((k) => k.toLowerCase() === t || project.assemblies[k].name.toLowerCase() === t);
@@ -196,7 +196,7 @@ function sheetInSi(project: Project, sheet: SheetName): SheetData {
           key: "glazing",
           name: "Glazing or assembly",
           value: (r) => made.get(r.id)?.construction ?? "",
-          origin: (r) => (at(r).glazing === null ? "↑" : "●"),
+          origin: (r) => (at(r).glazing === null ? INHERITED : TYPED),
           write: (r, text) => {
             const o = at(r);
             const records: Readonly<Record<string, { name: string }>> = "use" in o && o.use === "door" ? project.assemblies : project.glazings;

@@ -1,298 +1,262 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useMemo, useState } from "react";
-import { effective, equivalentHours, setChange, spaceFieldNames, spaceFields, type FieldSpec, type Project, type Schedule } from "@arroyo/core";
-import { firstMessage, Head, Row, SelectInput } from "../../ui/fields.tsx";
-import { figure, readNumber } from "../../ui/format.ts";
+import {
+  drawOf,
+  equivalentHours,
+  placeWords,
+  spaceFieldNames,
+  spaceFields,
+  swapChanges,
+  whereUsed,
+  type Change,
+  type FieldSpec,
+  type NamedPart,
+  type Project,
+} from "@arroyo/core";
+import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
+import { Act, Head, Row, SelectInput } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
 import { TypeInputRow } from "../../ui/InputRow.tsx";
-import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { SheetTable } from "../../ui/SheetTable.tsx";
+import { Toggle } from "../../ui/Toggle.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { AirExchanges } from "./AirExchanges.tsx";
+import { BuildingDesk } from "./BuildingDesk.tsx";
+import { DeviceDesk } from "./DeviceDesk.tsx";
+import { HotWaterDesk } from "./HotWaterDesk.tsx";
+import { inputSheet, inputSheets } from "./inputSheet.ts";
+import { RuleDesk, ruleField } from "./RuleDesk.tsx";
+import { ScheduleDesk } from "./ScheduleDesk.tsx";
+import { SiteLightDesk } from "./SiteLightDesk.tsx";
+import { TypeDesk } from "./TypeDesk.tsx";
+import { copyUse, listed, newUse, partWord, showUse, thingOf, useDesk, useParts, type UsePart } from "./useDesk.ts";
+import { USE_NAME_FIELD } from "./UseHead.tsx";
 
-/** Space types with their gains and set-points; schedules drawn; the sheet of spaces they apply to. */
+/** Parts whose things others name, so that where they are used can be told. */
+const isNamed = (part: UsePart): part is UsePart & NamedPart => part === "spaceTypes" || part === "schedules" || part === "deviceLists";
+
+/** What happens in each space: types, schedules, devices, rules, hot water, lighting outside, and the sheet of all inputs. */
 export function Use() {
   const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
   const selection = useStore((s) => s.selection);
-  const select = useStore((s) => s.select);
   const leapWeather = useStore((s) => s.live.weather?.days === 366);
-  const scheduleId = selection.find((s) => s.kind === "schedule" && project.schedules[s.id])?.id;
-  const typeId = selection.find((s) => s.kind === "spaceType" && project.spaceTypes[s.id])?.id ?? Object.keys(project.spaceTypes)[0];
-  const [asked, setBetween] = useState(false);
-  const between = asked && selection.length === 0;
-  const count = (t: string): number => Object.values(project.spaces).filter((s) => s.spaceType === t).length;
+  const units = useUnits();
+  const stored = useDesk((s) => s.part);
+  const panel = useDesk((s) => s.panel);
+  const set = useDesk((s) => s.set);
+  // a link or the command bar may name a thing of another kind than the one listed last
+  const chosen = useParts.flatMap((p) =>
+    selection.filter((s) => s.kind === partWord[p].kind && thingOf(project, p, s.id)).map((s) => ({ part: p, id: s.id })),
+  )[0];
+  const part = panel === null && chosen ? chosen.part : stored;
+  const things = listed(project, part);
+  const id = part === "airExchanges" ? undefined : ((chosen?.part === part ? chosen.id : undefined) ?? things[0]?.[0]);
+  const { one: word } = partWord[part];
+  const name = id === undefined ? "" : (thingOf(project, part, id)?.name ?? "");
+  const uses = id !== undefined && isNamed(part) ? whereUsed(project, part, id) : [];
+  const show = (p: UsePart): void => {
+    set({ part: p, panel: null });
+    const [first] = listed(project, p);
+    if (first) showUse(p, first[0]);
+    else useStore.getState().select([]);
+  };
+  const rename = (): void => document.querySelector<HTMLInputElement>(`#${USE_NAME_FIELD} input`)?.focus();
+  const add = (): void => {
+    const made = newUse(project, part);
+    if (edit(`New ${word}`, [made.change]).length > 0) return;
+    showUse(part, made.id);
+    requestAnimationFrame(() => requestAnimationFrame(rename));
+  };
+  const remove = (): void => {
+    if (id === undefined) return;
+    const keys = things.map(([k]) => k);
+    const next = keys[keys.indexOf(id) + 1] ?? keys[keys.indexOf(id) - 1];
+    if (edit(`Without ${name}`, [{ op: "remove", path: [part, id], old: thingOf(project, part, id) } as Change]).length > 0) return;
+    if (next !== undefined) showUse(part, next);
+    else useStore.getState().select([]);
+  };
+  const actions: Partial<Record<ActionName, Action>> = {
+    add: { label: `Add ${/^[aeiou]/.test(word) ? "an" : "a"} ${word}`, run: add },
+    ...(id === undefined
+      ? {}
+      : {
+          copy: {
+            label: `Copy ${name}`,
+            run: () => {
+              const made = copyUse(project, part, id);
+              if (edit(`Copy of ${name}`, [made.change]).length === 0) showUse(part, made.id);
+            },
+          },
+          rename: { label: `Rename ${name}`, run: rename },
+          ...(isNamed(part)
+            ? { where: { label: `Where ${name} is used`, run: () => document.getElementById("where-used")?.scrollIntoView({ block: "start" }) } }
+            : {}),
+          remove: {
+            label: `Remove ${name}`,
+            run: remove,
+            ...(uses.length > 0
+              ? { not: `it is used by ${placeWords(project, uses[0])}${uses.length > 1 ? ` and ${uses.length - 1} more` : ""}; put another in its place first` }
+              : {}),
+          },
+        }),
+  };
+  const value = (k: string): string => {
+    if (part === "spaceTypes") return String(Object.values(project.spaces).filter((s) => s.spaceType === k).length || "unused");
+    if (part === "schedules") {
+      const s = project.schedules[k];
+      return s.kind === "fraction" ? `${figure(equivalentHours(s, project.calendar, leapWeather), 0)} h` : "°C";
+    }
+    if (part === "rules") {
+      const rule = project.rules.find((r) => r.id === k);
+      return rule?.on ? "ƒ" : "at rest";
+    }
+    if (part === "drawPoints") return units.words(drawOf(project, k).volume, "m³", 0);
+    if (part === "siteLights") return units.words(project.siteLights[k].power, "W", 0, true);
+    if (part === "deviceLists") return String(project.deviceLists[k].devices.length);
+    return "";
+  };
   return (
     <>
-      <Side label="Space types and schedules" width="210px">
-        <SideHead>Space types</SideHead>
-        {Object.entries(project.spaceTypes).map(([id, t]) => (
-          <SideItem
-            key={id}
-            active={!between && !scheduleId && id === typeId}
-            value={count(id) || "unused"}
-            onClick={() => select([{ kind: "spaceType", id }])}
-          >
-            {t.name}
+      <Side label="Use" width="226px">
+        <Flex px="1.5" mb="1" wrap="wrap">
+          {useParts.map((p) => (
+            <Toggle key={p} on={panel === null && part === p} tight onClick={() => show(p)}>
+              {partWord[p].short}
+            </Toggle>
+          ))}
+        </Flex>
+        {part !== "airExchanges" && <Actions label={`What can be done with ${partWord[part].many.toLowerCase()}`} actions={actions} />}
+        <SideHead>{partWord[part].many}</SideHead>
+        {things.map(([k, x]) => (
+          <SideItem key={k} active={panel === null && k === id} value={value(k)} onClick={() => showUse(part, k)}>
+            {x.name}
           </SideItem>
         ))}
-        <SideHead>Between zones</SideHead>
-        <SideItem
-          active={between}
-          value={Object.keys(project.airExchanges).length || "none"}
-          onClick={() => {
-            select([]);
-            setBetween(true);
-          }}
-        >
-          Air between zones
-        </SideItem>
-        <SideHead>Schedules</SideHead>
-        {Object.entries(project.schedules).map(([id, s]) => (
-          <SideItem
-            key={id}
-            active={id === scheduleId}
-            value={s.kind === "fraction" ? `${figure(equivalentHours(s, project.calendar, leapWeather), 0)} h` : ""}
-            onClick={() => select([{ kind: "schedule", id }])}
-          >
-            {s.name}
-          </SideItem>
-        ))}
-      </Side>
-      <Middle label="Use">
-        {between ? (
-          <AirExchanges />
-        ) : scheduleId ? (
-          <ScheduleDesk key={scheduleId} id={scheduleId} />
-        ) : typeId ? (
-          <TypeDesk id={typeId} />
-        ) : (
-          <Text color="ink2">No space type yet.</Text>
+        {things.length === 0 && (
+          <Text px="3" color="ink2">
+            {EMPTY[part]}
+          </Text>
         )}
-      </Middle>
-      {typeId && !scheduleId && !between && (
-        <Inspector title={project.spaceTypes[typeId].name} about={`space type · ${count(typeId)} space${count(typeId) === 1 ? "" : "s"}`}>
+        <Flex px="3" pt="3" direction="column" align="flex-start" gap="1">
+          <Act onClick={() => set({ panel: panel === "sheet" ? null : "sheet", part })}>All inputs as a sheet</Act>
+          <Act onClick={() => set({ panel: panel === "building" ? null : "building", part })}>What is known of the whole building</Act>
+        </Flex>
+      </Side>
+      {panel === "sheet" ? (
+        <Box as="main" aria-label="Sheet" flex="1" minW="0" position="relative" background="sheet">
+          <SheetTable project={project} names={inputSheets} of={inputSheet} />
+        </Box>
+      ) : (
+        <Middle label="Use">
+          {panel === "building" ? (
+            <BuildingDesk />
+          ) : part === "airExchanges" ? (
+            <AirExchanges />
+          ) : id === undefined ? (
+            <Text color="ink2">{EMPTY[part]}</Text>
+          ) : part === "spaceTypes" ? (
+            <TypeDesk key={id} id={id} />
+          ) : part === "schedules" ? (
+            <ScheduleDesk key={id} id={id} />
+          ) : part === "deviceLists" ? (
+            <DeviceDesk key={id} id={id} />
+          ) : part === "rules" ? (
+            <RuleDesk key={id} id={id} />
+          ) : part === "drawPoints" ? (
+            <HotWaterDesk key={id} id={id} />
+          ) : (
+            <SiteLightDesk key={id} id={id} />
+          )}
+        </Middle>
+      )}
+      {panel === null && id !== undefined && part === "spaceTypes" && (
+        <Inspector title={name} about={`space type · ${value(id)} space${value(id) === "1" ? "" : "s"}`}>
           {[...new Set(spaceFieldNames.map((f) => spaceFields[f].group))].map((group) => (
             <Box key={group}>
               <Head>{group}</Head>
               {spaceFieldNames
                 .filter((f) => (spaceFields[f] as FieldSpec).group === group)
                 .map((f) => (
-                  <TypeInputRow key={f} type={typeId} field={f} />
+                  <TypeInputRow key={f} type={id} field={f} />
                 ))}
             </Box>
           ))}
+          <Used part="spaceTypes" id={id} />
         </Inspector>
       )}
-      {scheduleId && (
-        <Inspector title={project.schedules[scheduleId].name} about="schedule">
-          <Row label="Full-value hours a year">
-            <b>{figure(equivalentHours(project.schedules[scheduleId], project.calendar, leapWeather), 0)}</b> h
-          </Row>
-          <Head>Used by</Head>
-          {Object.entries(project.spaceTypes).flatMap(([id, t]) =>
-            spaceFieldNames
-              .filter((f) => t.inputs[f] === scheduleId)
-              .map((f) => (
-                <Row key={`${id} ${f}`} label={t.name}>
-                  {spaceFields[f].label.replace(" schedule", "").toLowerCase()}
-                </Row>
-              )),
+      {panel === null && id !== undefined && (part === "schedules" || part === "deviceLists") && (
+        <Inspector title={name} about={word}>
+          {part === "schedules" && project.schedules[id].kind === "fraction" && (
+            <Row label="Full hours a year" title="Hours at full value that give the same sum">
+              <b>{value(id).replace(" h", "")}</b> h
+            </Row>
           )}
+          <Used part={part} id={id} />
         </Inspector>
       )}
+      {panel === null && part === "rules" && <RuleOrder />}
     </>
   );
 }
 
-function TypeDesk({ id }: { id: string }) {
-  const units = useUnits();
-  const project = useStore((s) => s.project) as Project;
-  const select = useStore((s) => s.select);
-  const edit = useStore((s) => s.edit);
-  const type = project.spaceTypes[id];
-  const shown = (["peopleSchedule", "lightingSchedule", "applianceSchedule", "outdoorAirSchedule", "conditioningSchedule"] as const).map((f) => ({
-    field: f,
-    schedule: type.inputs[f] as string | null | undefined,
-  }));
-  const members = Object.entries(project.spaces).filter(([, s]) => s.spaceType === id);
-  const number = (
-    space: string,
-    f: "peopleDensity" | "lightingPower" | "appliancePower" | "heatingSetpoint" | "coolingSetpoint" | "infiltration",
-    digits: number,
-  ): string => {
-    const e = effective(project, "space", space, f);
-    const mark = e.origin.kind === "typed" ? "● " : e.origin.kind === "default" ? "○ " : "";
-    return e.value === null ? `${mark}none` : `${mark}${units.text(e.value as number, spaceFields[f].unit, digits, "electric" in spaceFields[f])}`;
-  };
-  return (
-    <Flex direction="column" gap="4">
-      <Box>
-        <Flex align="baseline" gap="3" mb="2">
-          <Text as="h2" textStyle="title">
-            {type.name}
-          </Text>
-          <Text color="ink2">an ordinary week, Monday to Sunday; share in use, hour by hour</Text>
-        </Flex>
-        {shown.map(({ field, schedule }) => (
-          <Flex key={field} align="center" gap="3" mb="1">
-            <Text w="130px" color="ink2">
-              {spaceFields[field].label.replace(" schedule", "")}
-            </Text>
-            <Box flex="1">{schedule ? <WeekStrip schedule={project.schedules[schedule]} /> : <Text color="ink2">always on</Text>}</Box>
-            <Text w="110px" fontSize="12px">
-              {schedule ? project.schedules[schedule].name : ""}
-            </Text>
-          </Flex>
-        ))}
-      </Box>
-      <Box>
-        <Text as="h2" textStyle="title" mb="1">
-          Spaces of this type
-        </Text>
-        <Grid
-          label="Spaces of this type"
-          head={[
-            { text: "Space", left: true },
-            { text: "People", unit: units.unit("1/m²") },
-            { text: "Lighting", unit: units.unit("W/m²", true) },
-            { text: "Appliances", unit: units.unit("W/m²", true) },
-            { text: "Infiltration", unit: "1/h" },
-            { text: "Heat to", unit: units.unit("°C") },
-            { text: "Cool to", unit: units.unit("°C") },
-          ]}
-          rows={members.map(([space, s]) => ({
-            key: space,
-            cells: [
-              s.name,
-              number(space, "peopleDensity", 2),
-              number(space, "lightingPower", 1),
-              number(space, "appliancePower", 1),
-              number(space, "infiltration", 2),
-              number(space, "heatingSetpoint", 1),
-              number(space, "coolingSetpoint", 1),
-            ],
-          }))}
-        />
-        {members.length === 0 && <Text color="ink2">No space has this type. Give it to one in Form, or from the list below.</Text>}
-      </Box>
-      <Flex gap="3" align="center">
-        <Text color="ink2">Give this type to</Text>
-        <SelectInput
-          label="Give this type to"
-          align="left"
-          width="200px"
-          value=""
-          options={[
-            { value: "", label: "a space …" },
-            ...Object.entries(project.spaces)
-              .filter(([, s]) => s.spaceType !== id)
-              .map(([space, s]) => ({ value: space, label: s.name })),
-          ]}
-          onChange={(v) => v && edit(`${project.spaces[v].name} becomes ${type.name}`, [setChange(project, ["spaces", v, "spaceType"], id)])}
-        />
-        <Text color="ink2" ml="auto">
-          Schedules:{" "}
-          {[...new Set(shown.map((s) => s.schedule).filter((s): s is string => typeof s === "string"))].map((s) => (
-            <Box as="button" key={s} color="water" mr="2" cursor="pointer" {...{ type: "button", onClick: () => select([{ kind: "schedule", id: s }]) }}>
-              {project.schedules[s].name}
-            </Box>
-          ))}
-        </Text>
-      </Flex>
-    </Flex>
-  );
-}
+const EMPTY: Record<UsePart, string> = {
+  spaceTypes: "No space type yet. One says what happens in many spaces: people, light, equipment, air and set-points.",
+  schedules: "No schedule yet. One says hour by hour how much of something is in use.",
+  deviceLists: "No device list yet. One adds up the devices of a room, and gives its power and its latent heat.",
+  rules: "No rule yet. One fills an input across the building, such as outdoor air from people and floor area, and follows when they change.",
+  drawPoints: "No draw of hot water yet. One is worked back from a year’s figure, or built up from fixtures.",
+  siteLights: "No exterior lighting yet.",
+  airExchanges: "",
+};
 
-const weekValues = (s: Schedule): number[] => s.weeks[s.weeks.length - 1].days.slice(0, 7).flatMap((d) => s.profiles[d].values);
-
-/** A week of a schedule as a small area chart. */
-function WeekStrip({ schedule }: { schedule: Schedule }) {
-  const values = useMemo(() => weekValues(schedule), [schedule]);
-  const path = values.map((v, i) => `${i === 0 ? "M" : "L"}${i} ${32 - 30 * v}L${i + 1} ${32 - 30 * v}`).join("");
-  return (
-    <svg viewBox="0 0 168 34" preserveAspectRatio="none" width="100%" height="40" role="img" aria-label={`A week of ${schedule.name}`}>
-      {Array.from({ length: 8 }, (_, d) => (
-        <line key={d} x1={d * 24} x2={d * 24} y1="0" y2="34" stroke="var(--chakra-colors-line)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
-      ))}
-      <path d={`${path}L168 32L0 32Z`} fill="var(--chakra-colors-wash)" />
-      <path d={path} fill="none" stroke="var(--chakra-colors-water)" strokeWidth="1.4" vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
-}
-
-const dayNames = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday", "Holidays"];
-
-/** One schedule: its day profiles, each hour typed over, and the week they make. */
-function ScheduleDesk({ id }: { id: string }) {
+/** Where a thing is used, and another in its place. */
+function Used({ part, id }: { part: NamedPart & UsePart; id: string }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
-  const s = project.schedules[id];
-  const last = s.weeks[s.weeks.length - 1];
+  const uses = whereUsed(project, part, id);
+  const others = Object.entries(project[part]).filter(([k]) => k !== id);
   return (
-    <Flex direction="column" gap="4">
-      <Box>
-        <Text as="h2" textStyle="title" mb="1">
-          {s.name}
-        </Text>
-        <WeekStrip schedule={s} />
-      </Box>
-      {Object.entries(s.profiles).map(([p, profile]) => (
-        <Box key={p}>
-          <Flex gap="3" align="baseline">
-            <Text fontWeight="600">{profile.name}</Text>
-            <Text color="ink2" fontSize="12px">
-              {dayNames.filter((_, i) => last.days[i] === p).join(", ") || "not used in an ordinary week"}
-            </Text>
-          </Flex>
-          <HourRow
-            values={profile.values}
-            onCommit={(values) => firstMessage(edit(`${s.name}: ${profile.name}`, [setChange(project, ["schedules", id, "profiles", p, "values"], values)]))}
+    <Box id="where-used">
+      <Head>Where it is used</Head>
+      {uses.length === 0 && <Text color="ink2">Used nowhere.</Text>}
+      {uses.slice(0, 40).map((u) => {
+        const field = u.path[u.path.length - 1];
+        return (
+          <Row key={u.path.join("/")} label={placeWords(project, u)}>
+            {field in spaceFields ? spaceFields[field as keyof typeof spaceFields].label.toLowerCase() : ""}
+          </Row>
+        );
+      })}
+      {uses.length > 0 && others.length > 0 && (
+        <>
+          <Head>In its place everywhere</Head>
+          <SelectInput
+            label={`In place of this ${partWord[part].one}`}
+            width="258px"
+            align="left"
+            value=""
+            options={[{ value: "", label: `another ${partWord[part].one} …` }, ...others.map(([k, x]) => ({ value: k, label: x.name }))]}
+            onChange={(v) => v !== "" && edit(`${project[part][v].name} in place of ${project[part][id].name}`, swapChanges(project, part, id, v))}
           />
-        </Box>
-      ))}
-    </Flex>
+        </>
+      )}
+    </Box>
   );
 }
 
-/** 24 hours side by side; a typed value lands in its hour. */
-function HourRow({ values, onCommit }: { values: readonly number[]; onCommit: (v: number[]) => string | null }) {
-  const [draft, setDraft] = useState<{ hour: number; text: string } | null>(null);
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const commit = (): void => {
-    if (!draft) return;
-    const n = readNumber(draft.text);
-    const sentence = n === null ? `“${draft.text}” is not a number.` : onCommit(values.map((v, i) => (i === draft.hour ? n : v)));
-    setRefusal(sentence);
-    if (sentence === null) setDraft(null);
-  };
+/** All rules in the order they act. */
+function RuleOrder() {
+  const project = useStore((s) => s.project) as Project;
   return (
-    <>
-      <Flex mt="1" align="flex-end">
-        {values.map((v, h) => (
-          <Box key={h} flex="1" minW="0">
-            <Flex h="44px" align="flex-end" borderRight="1px solid" borderColor="line">
-              <Box w="100%" background="wash" borderTop="2px solid" borderColor="water" style={{ height: `${Math.max(0, Math.min(1, v)) * 100}%` }} />
-            </Flex>
-            <input
-              aria-label={`${h} to ${h + 1} o’clock`}
-              value={draft?.hour === h ? draft.text : figure(v, v % 1 === 0 ? 0 : 2)}
-              onFocus={(e) => e.target.select()}
-              onChange={(e) => setDraft({ hour: h, text: e.target.value })}
-              onBlur={commit}
-              onKeyDown={(e) => (e.key === "Enter" ? commit() : e.key === "Escape" && (setDraft(null), setRefusal(null)))}
-              style={{ width: "100%", background: "transparent", textAlign: "center", fontSize: 11, color: "inherit" }}
-            />
-            <Text fontSize="10px" color="ink2" textAlign="center">
-              {h}
-            </Text>
-          </Box>
-        ))}
-      </Flex>
-      {refusal && (
-        <Text role="alert" color="clay" fontSize="12px">
-          {refusal}
-        </Text>
-      )}
-    </>
+    <Inspector title="Rules in order" about="Typed values stand above rules, later rules above earlier ones, rules above the space type.">
+      {project.rules.map((r, i) => (
+        <Row key={r.id} label={`${i + 1}. ${r.name}`} note={`${ruleField(r)} of ${r.target}s ${r.on ? "" : "· at rest"}`}>
+          <Act onClick={() => showUse("rules", r.id)}>show</Act>
+        </Row>
+      ))}
+    </Inspector>
   );
 }
