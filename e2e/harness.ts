@@ -79,13 +79,16 @@ export async function type(label: string, value: string): Promise<void> {
 export const press = async (label: string): Promise<void> => (await browser.find(`button[aria-label="${label}"]`)).click();
 /** Presses a button by its words. */
 export const push = async (words: string): Promise<void> => (await browser.button(words)).click();
-/** Chooses in a list by the words shown. */
+/** Chooses in a list by the words shown, or those they begin with. */
 export async function choose(label: string, words: string): Promise<void> {
   const list = await browser.find(`select[aria-label="${label}"]`);
   await browser.driver.wait(
     async () => {
-      for (const option of await list.findElements(By.css("option"))) if ((await option.getText()).startsWith(words)) return option.click().then(() => true);
-      return false;
+      const options = await list.findElements(By.css("option"));
+      const texts = await Promise.all(options.map((o) => o.getText()));
+      const at = texts.includes(words) ? texts.indexOf(words) : texts.findIndex((t) => t.startsWith(words));
+      if (at >= 0) await options[at].click();
+      return at >= 0;
     },
     60000,
     `no "${words}" in ${label}`,

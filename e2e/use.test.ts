@@ -287,7 +287,7 @@ describe("inputs that follow the space", () => {
   it("and typed ones are pasted into the sheet of all inputs, filled down, and taken back", async () => {
     await go(`/p/${project}/use`);
     await push("All inputs as a sheet");
-    await push("Lighting");
+    await choose("Sheet", "Lighting");
     const head = await browser.driver.wait(async () => (await browser.driver.findElements(By.xpath('//th[contains(., "Radiant share, lighting")]')))[0], 30000);
     const column = Number(await browser.driver.executeScript("return arguments[0].cellIndex", head));
     const cell = (row: number): Promise<string> =>

@@ -5,7 +5,7 @@ import { ArrowDownToLine, Columns3, Download, Undo2, Upload } from "lucide-react
 import { useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import type { Project } from "@arroyo/core";
 import { IconButton } from "./Actions.tsx";
-import { Act, firstMessage } from "./fields.tsx";
+import { Act, firstMessage, SelectInput } from "./fields.tsx";
 import { Grid } from "./Panes.tsx";
 import { saveCsv } from "./saveCsv.ts";
 import { useUnits, type Units } from "./units.ts";
@@ -21,6 +21,8 @@ interface Cell {
 /** Height of a row, px, and how many are kept beyond those in sight: a long sheet shows only what can be seen. */
 const ROW = 23;
 const BEYOND = 12;
+/** Sheets beyond this number are chosen from a list. */
+const MOST_TABS = 6;
 
 /** Lists of things as sheets: sorted, filtered, edited many at once, pasted to and from a spreadsheet, read from CSV after a look at what would change. */
 export function SheetTable<N extends string>({
@@ -233,25 +235,33 @@ export function SheetTable<N extends string>({
     setSaid(refusal === null ? null : `${refusal} Nothing was changed.`);
     setCsv(null);
   };
+  const turnTo = (n: N): void => {
+    setSheet(n);
+    setSorting([]);
+    setAt({ row: 0, column: 0 });
+    setTo({ row: 0, column: 0 });
+    setDraft(null);
+  };
   const isOn = (r: Row): boolean => selection.some((s) => s.kind === r.select.kind && s.id === r.select.id);
   return (
     <Box position="absolute" inset="0" display="flex" flexDirection="column">
       <Flex align="center" gap="1" px="2" h="32px" flexShrink={0} borderBottom="1px solid" borderColor="line">
-        {names.map((n) => (
-          <Toggle
-            key={n}
-            on={sheet === n}
-            onClick={() => {
-              setSheet(n);
-              setSorting([]);
-              setAt({ row: 0, column: 0 });
-              setTo({ row: 0, column: 0 });
-              setDraft(null);
-            }}
-          >
-            {n}
-          </Toggle>
-        ))}
+        {names.length > MOST_TABS ? (
+          <SelectInput
+            label="Sheet"
+            align="left"
+            width="150px"
+            value={sheet}
+            options={names.map((n) => ({ value: n, label: n }))}
+            onChange={(n) => turnTo(n as N)}
+          />
+        ) : (
+          names.map((n) => (
+            <Toggle key={n} on={sheet === n} onClick={() => turnTo(n)}>
+              {n}
+            </Toggle>
+          ))
+        )}
         <chakra.input
           aria-label="Filter the sheet"
           placeholder="filter"

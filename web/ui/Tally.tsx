@@ -22,7 +22,10 @@ const groups: readonly { readonly label: string; readonly uses: readonly EndUse[
   { label: "lighting", uses: ["lighting"], colour: "lighting" },
   { label: "appliances", uses: ["appliances"], colour: "appliances" },
   { label: "hot water", uses: ["hot water"], colour: "hot water" },
+  { label: "exterior lighting", uses: ["exterior lighting"], colour: "exterior lighting" },
 ];
+/** Uses told only where there are any. */
+const RARE: readonly EndUse[] = ["exterior lighting"];
 const hatch = "repeating-linear-gradient(135deg, #B5533C 0 5px, #C46A54 5px 9px)";
 
 function Figure({ value, unit, below, id }: { value: string; unit: string; below: ReactNode; id?: string }) {
@@ -122,17 +125,19 @@ export function Tally() {
           </Flex>
           <Flex wrap="wrap" columnGap="2.5" mt="1" fontSize="11.5px" color="ink2" lineHeight="1.3">
             {uses &&
-              groups.map((g) => (
-                <Flex as="span" key={g.label} align="center" gap="1" whiteSpace="nowrap">
-                  <Box w="7px" h="7px" background={g.colour === "heating" ? hatch : endUseColour[g.colour]} />
-                  {g.label}{" "}
-                  {units.text(
-                    g.uses.reduce((a, u) => a + uses[u], 0),
-                    "kWh/m²a",
-                    1,
-                  )}
-                </Flex>
-              ))}
+              groups
+                .filter((g) => !g.uses.every((u) => RARE.includes(u) && uses[u] === 0))
+                .map((g) => (
+                  <Flex as="span" key={g.label} align="center" gap="1" whiteSpace="nowrap">
+                    <Box w="7px" h="7px" background={g.colour === "heating" ? hatch : endUseColour[g.colour]} />
+                    {g.label}{" "}
+                    {units.text(
+                      g.uses.reduce((a, u) => a + uses[u], 0),
+                      "kWh/m²a",
+                      1,
+                    )}
+                  </Flex>
+                ))}
           </Flex>
         </Box>
         <Box opacity={stalePeak ? 0.5 : 1}>

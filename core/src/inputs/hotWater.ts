@@ -89,6 +89,8 @@ const PARTS: readonly (readonly [number, string])[] = [
   [1 / 3, "a third of the building"],
   [1 / 4, "a quarter of the building"],
   [1 / 5, "a fifth of the building"],
+  [1 / 6, "a sixth of the building"],
+  [1 / 8, "an eighth of the building"],
   [1 / 10, "a tenth of the building"],
   [1 / 20, "a twentieth of the building"],
 ];

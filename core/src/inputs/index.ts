@@ -4,6 +4,7 @@ export * from "./people.ts";
 export * from "./rules.ts";
 export * from "./gains.ts";
 export * from "./hotWater.ts";
+export * from "./rates.ts";
 export * from "./starter.ts";
 export * from "./zoning.ts";
 export * from "./override.ts";

@@ -4,5 +4,6 @@ export * from "./glazings.ts";
 export * from "./byPack.ts";
 export * from "./shipped.ts";
 export * from "./devices.ts";
+export * from "./rates.ts";
 export * from "./take.ts";
 export * from "./mine.ts";

@@ -232,6 +232,7 @@ export const spaceTypeSchema = z.strictObject({
   name,
   colour: colourHint.optional(),
   inputs: spaceInputsSchema,
+  rate: id.optional().describe("Row of the table of outdoor-air rates its spaces are checked against; absent: none."),
   source: text(500).optional().describe("Where the values come from."),
   from: fromSchema,
 });

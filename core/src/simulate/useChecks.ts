@@ -1,4 +1,4 @@
-import { drawsOf, effective, fullHours, modelledArea, readRule, resolve, spaceUses } from "../inputs/index.ts";
+import { drawsOf, effective, fullHours, modelledArea, rateChecks, readRule, resolve, spaceUses } from "../inputs/index.ts";
 import { quantity, type Problem, type Project, type SpaceField } from "../model/index.ts";
 import { expandSchedule } from "../use/index.ts";
 
@@ -83,6 +83,13 @@ export function useProblems(project: Project): Problem[] {
   unknown("headcount", "the building's headcount");
   unknown("lighting", "the building's yearly lighting energy");
   unknown("appliances", "the building's yearly energy of equipment");
+  for (const c of rateChecks(project))
+    if (c.given < c.asked * (1 - 1e-9) - 1e-9)
+      warn(
+        "outdoor-air",
+        `spaces/${c.space}`,
+        `${project.spaces[c.space].name} has ${quantity(1000 * c.given, "L/s", 1)} of outdoor air in its breathing zone; ${c.row.name.toLowerCase()} asks for ${quantity(1000 * c.asked, "L/s", 1)}.`,
+      );
   const model = modelledArea(project);
   if (project.known.area !== null && model > project.known.area * (1 + 1e-6))
     warn(

@@ -47,9 +47,16 @@ export function HourRow({
     const [a, b] = [Math.min(before, hour), Math.max(before, hour)];
     return from.map((v, i) => (i >= a && i <= b ? value : v));
   };
+  /** The stroke as far as it is drawn: events come faster than the page is drawn anew. */
+  const stroke = useRef<readonly number[] | null>(null);
+  const draw = (e: PointerEvent, from: readonly number[]): void => {
+    stroke.current = drawAt(e, from);
+    setDrawn(stroke.current);
+  };
   const end = (): void => {
     last.current = null;
-    if (drawn) setRefusal(onCommit([...drawn]));
+    if (stroke.current) setRefusal(onCommit([...stroke.current]));
+    stroke.current = null;
     setDrawn(null);
   };
   return (
@@ -67,12 +74,13 @@ export function HourRow({
         onPointerDown={(e) => {
           if (e.button !== 0) return;
           e.currentTarget.setPointerCapture(e.pointerId);
-          setDrawn(drawAt(e, values));
+          draw(e, values);
         }}
-        onPointerMove={(e) => drawn && setDrawn(drawAt(e, drawn))}
+        onPointerMove={(e) => stroke.current && draw(e, stroke.current)}
         onPointerUp={end}
         onPointerCancel={() => {
           last.current = null;
+          stroke.current = null;
           setDrawn(null);
         }}
       >

@@ -5,6 +5,7 @@ import { Act, OriginMark, SelectInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
+import { AirDesk } from "./AirDesk.tsx";
 import { DeviceSum } from "./DeviceDesk.tsx";
 import { SetpointLine } from "./SetpointLine.tsx";
 import { WeekStrip } from "./ScheduleDesk.tsx";
@@ -105,6 +106,7 @@ export function TypeDesk({ id }: { id: string }) {
         />
         {members.length === 0 && <Text color="ink2">No space has this type. Give it to one in Form, or from the list below.</Text>}
       </Box>
+      {members.length > 0 && <AirDesk type={id} />}
       <Flex gap="3" align="center">
         <Text color="ink2">Give this type to</Text>
         <SelectInput
