@@ -39,7 +39,7 @@ describe("a schedule", () => {
     const area = await browser.find('[data-testid="draw-Working day"]');
     const { width, height } = await area.getRect();
     const at = (hour: number): number => Math.round(((hour + 0.5) / 24 - 0.5) * width);
-    const up = Math.round(-0.5 * height + 2);
+    const up = Math.round(-0.5 * height + 1);
     const stroke = browser.driver.actions({ async: true });
     await stroke
       .move({ origin: area, x: at(18), y: up })

@@ -5,6 +5,7 @@ import vm from "node:vm";
 import {
   checkProject,
   deriveFaces,
+  resolve,
   compile,
   installKernel,
   projectWeather,
@@ -235,6 +236,19 @@ const spaces200 = benchProject(200);
 checkProject(spaces200);
 const edit200 = timed(() => void checkProject(edited(spaces200)));
 console.log(`form: 500 spaces from outlines to faces ${form500.median.toFixed(3)} s, checks of 200 spaces after an edit ${edit200.median.toFixed(3)} s`);
+/** Fifty rules that read each other over spaces by name. */
+const rules50: Project["rules"] = Array.from({ length: 50 }, (_, i) => ({
+  id: `r${i}`,
+  name: `Rule ${i}`,
+  on: true,
+  target: "space",
+  field: ["outdoorAirPerSpace", "heatingSetpoint", "coolingSetpoint", "lightingPower", "appliancePower"][i % 5],
+  conditions: [{ id: "c", on: "name", not: false, is: [String(i % 10)] }],
+  value: ["3 L/s * people + 0.35 L/s/m² * area", "if(people > 3, 20 °C, 21 °C)", "heatingSetpoint + 5 K", "6 W/m² + 20 W / area", "max(3 W/m², 100 W / area)"][i % 5],
+}));
+const ruled500 = { ...benchProject(500), rules: rules50 };
+const resolve500 = timed(() => void resolve({ ...ruled500, spaces: { ...ruled500.spaces } }));
+console.log(`inputs: 500 spaces with 50 rules resolved in ${(1000 * resolve500.median).toFixed(0)} ms`);
 console.log(`heap left by a step: ${heap.toFixed(1)} bytes`);
 
 // work of two workers side by side over that of one alone, of each kind
@@ -283,6 +297,7 @@ const result = {
     shade: { seconds: castShaded.median, faces: shadedFaces },
   },
   form: { faces500: form500, edit200 },
+  rules: { resolve500 },
   heapPerStep: heap,
   answers: answers && { ...answers, calibration: answersUnit },
   workers: { two: scaling, calibration: possible, ofPossible },

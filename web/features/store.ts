@@ -2,6 +2,7 @@ import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import {
   applyChanges,
+  besidePhysics,
   checkProject,
   parseProject,
   readWeatherCsv,
@@ -160,7 +161,7 @@ export async function fetchWeather(project: Project): Promise<WeatherYear | null
 
 /** Whether two documents differ at most in what no figure depends on. */
 const samePhysics = (a: Project, b: Project): boolean =>
-  (Object.keys(b) as (keyof Project)[]).every((k) => k === "options" || k === "evidence" || a[k] === b[k]);
+  (Object.keys(b) as (keyof Project)[]).every((k) => (besidePhysics as readonly string[]).includes(k) || a[k] === b[k]);
 
 export const useStore = create<State>()((set, get) => {
   const tell = (message: ToLive): void => worker?.postMessage(message);

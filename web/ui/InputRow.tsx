@@ -85,7 +85,9 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
     return null;
   const typed = inputs[field];
   const path = ["spaceTypes", type, "inputs", field];
-  const origin: Origin = typed === undefined ? { kind: "default" } : { kind: "typed" };
+  const taken = project.provenance[path.join("/")];
+  const origin: Origin =
+    typed === undefined ? { kind: "default" } : taken && taken.value === typed ? { kind: taken.kind, words: taken.words } : { kind: "typed" };
   const shown: Shown = { value: typed === undefined ? spec.default : typed, origin };
   const write = (value: InputValue): readonly Problem[] => edit(`${spec.label}: ${inputText(spec, value, project, units)}`, [setChange(project, path, value)]);
   return (

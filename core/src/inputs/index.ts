@@ -5,6 +5,8 @@ export * from "./rules.ts";
 export * from "./gains.ts";
 export * from "./hotWater.ts";
 export * from "./rates.ts";
+export * from "./register.ts";
+export * from "./daylightControl.ts";
 export * from "./starter.ts";
 export * from "./zoning.ts";
 export * from "./override.ts";

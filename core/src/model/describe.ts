@@ -130,3 +130,12 @@ function nameOf(project: Project, id: string): string | null {
     if (Object.hasOwn(records, id)) return records[id].name;
   return null;
 }
+
+const PART_WORDS: Record<string, string> = { site: "the site", known: "the whole building", defaults: "the whole project" };
+
+/** What an address leads to, by the name the user gave it. */
+export function describeAddress(project: Project, path: readonly string[]): string {
+  const found = valueAt(project, path) as { readonly name?: string } | undefined;
+  if (path.length === 1) return PART_WORDS[path[0]] ?? path[0];
+  return found?.name ?? path[path.length - 1];
+}

@@ -9,6 +9,7 @@ export * from "./parse.ts";
 export * from "./issues.ts";
 export * from "./jsonText.ts";
 export * from "./upgrade.ts";
+export * from "./physicsKeys.ts";
 export * from "./references.ts";
 export * from "./calendar.ts";
 export * from "./outline.ts";

@@ -109,7 +109,7 @@ describe("a sentence with quantities", () => {
     expect(turnQuantities(told, "SI")).toBe(told);
     expect(told.replace(/\s/g, " ")).toBe('"Wall 240 mm" has U 0.57 W/m²K; it is -12.0 °C, 3 L/s per person.');
     // 0.57 × 0.17611, −12 × 1.8 + 32, 3 × 2.1189
-    expect(turnQuantities(told, "IP").replace(/\s/g, " ")).toBe('"Wall 240 mm" has U 0.1 Btu/h·ft²·°F; it is 10.4 °F, 6 cfm/person.');
+    expect(turnQuantities(told, "IP").replace(/\s/g, " ")).toBe('"Wall 240 mm" has U 0.100 Btu/h·ft²·°F; it is 10.4 °F, 6 cfm/person.');
   });
   it("leaves electric power in W, per ft² where it is per m²", () => {
     expect(turnQuantities(quantity(10, "W/m²", 1, true), "IP").replace(/\s/g, " ")).toBe("0.93 W/ft²");

@@ -445,6 +445,7 @@ export function turnQuantities(text: string, system: UnitSystem): string {
     for (let s = step; s < 0.3; s *= 10) digits++;
     for (let s = step; s > 3; s /= 10) digits--;
     digits = Math.max(0, Math.min(6, digits));
-    return quantity(Number(convert(Number(figure), si, to).toFixed(digits)), to, undefined, electric);
+    const turned = convert(Number(figure), si, to);
+    return decimals === undefined ? quantity(Number(turned.toFixed(digits)), to, undefined, electric) : quantity(turned, to, digits, electric);
   });
 }

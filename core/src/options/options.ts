@@ -1,4 +1,4 @@
-import { applyChanges, applyFitting, type Change, type OptionChange, type Project } from "../model/index.ts";
+import { physicsOf, applyChanges, applyFitting, type Change, type OptionChange, type Project } from "../model/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 
 /** A document as an option shows it: the base with the option's changes, and those that no longer fit. */
@@ -83,6 +83,5 @@ export function adoptOption(document: Project, option: string): Change[] {
 
 /** What of a document a year depends on, as a hash: equal for documents that give equal figures. */
 export function physicsHash(project: Project): string {
-  const { evidence: _evidence, options: _options, name: _name, note: _note, id: _id, ...physics } = project;
-  return hashText(canonicalJson(physics));
+  return hashText(canonicalJson(physicsOf(project)));
 }

@@ -1,6 +1,7 @@
 import { canonicalJson, hashFloats, hashText, pow } from "../numeric/index.ts";
 import { daysOf, deriveWeather, shortYear, weatherHash, weatherProblems, withoutLeapDay, type WeatherYear } from "../climate/index.ts";
 import {
+  physicsOf,
   COMMON_YEAR,
   dateOfDay,
   dayOfYear,
@@ -46,8 +47,7 @@ const START_TOLERANCE = 0.05;
 
 /** Name of a run: the content of project, weather and settings, and the version of the core. */
 export function runHash(project: Project, weather: WeatherYear, settings: RunSettings): string {
-  const { evidence: _evidence, options: _options, name: _name, note: _note, id: _id, ...physics } = project;
-  return hashText(canonicalJson([CORE_VERSION, physics, weatherHash(weather), settings]));
+  return hashText(canonicalJson([CORE_VERSION, physicsOf(project), weatherHash(weather), settings]));
 }
 
 /** Hash of every value of every series, to the bit. */

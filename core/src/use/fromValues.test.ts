@@ -59,6 +59,9 @@ describe("the text of a file", () => {
     expect(valuesOfText("0.1;0,2;1")).toEqual([0.1, 0.2, 1]);
     expect(valuesOfText("hour;share\n1;0.1\n2;0.2")).toEqual([0.1, 0.2]);
     expect(valuesOfText("0\n1\n0.5")).toEqual([0, 1, 0.5]);
+    expect(valuesOfText("share\n0,8\n0\n0,25")).toEqual([0.8, 0, 0.25]);
+    expect(valuesOfText("hour,share\n1,0\n2,1\n3,1")).toEqual([0, 1, 1]);
+    expect(valuesOfText("0.1,0.2,1")).toEqual([0.1, 0.2, 1]);
     expect(valuesOfText("0.1\nabc\n")).toContain("Line 2");
   });
 });

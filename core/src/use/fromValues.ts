@@ -70,20 +70,32 @@ const dateWords = (day: number): string => {
   return `As on ${d}.${m}.`;
 };
 
-/** Numbers of a text, one a line or separated by commas, semicolons or tabs; a head in words is passed over. */
+/** What separates the cells of a file: a semicolon or tab where there is one; else the comma, unless it stands for a decimal point. */
+function separatorOf(lines: readonly string[]): ";" | "\t" | "," | null {
+  for (const mark of [";", "\t"] as const) if (lines.some((l) => l.includes(mark))) return mark;
+  const data = lines.filter((l) => /\d/.test(l));
+  if (!data.some((l) => l.includes(","))) return null;
+  const plain = data.filter((l) => /^\s*-?\d+(,\d+)?\s*$/.test(l));
+  if (plain.length < data.length) return ",";
+  // "7,0" may be an hour and its value: then the first numbers count the lines
+  const firsts = data.map((l) => Number(l.split(",")[0]));
+  return data.length > 1 && firsts.every((v, k) => k === 0 || v === firsts[k - 1] + 1) ? "," : null;
+}
+
+/** Numbers of a text, one a line or in a row, with decimal points or commas; a head in words, and a time before each value, are passed over. */
 export function valuesOfText(text: string): number[] | string {
   const lines = text
     .replace(/^\ufeff/, "")
     .split(/\r?\n/)
     .filter((l) => l.trim() !== "");
+  const separator = separatorOf(lines);
   const values: number[] = [];
   for (const [i, line] of lines.entries()) {
-    const cells = line.split(/[;\t]|,(?=\s|[^\d]|\d+\.|\d*$)/).map((c) => c.trim());
-    // a time before the value is passed over: the last cell of a line of two counts
-    const taken = cells.length === 2 && lines.length > 1 ? [cells[1]] : cells;
+    const cells = (separator === null ? [line] : line.split(separator)).map((c) => c.trim());
+    const taken = cells.length === 2 && lines.length > 2 ? [cells[1]] : cells;
     for (const cell of taken) {
       if (cell === "") continue;
-      const v = Number(cell.replace(",", "."));
+      const v = Number(separator === "," ? cell : cell.replace(",", "."));
       if (Number.isFinite(v)) values.push(v);
       else if (i === 0) break;
       else return `Line ${i + 1} has “${cell.slice(0, 40)}”, which is not a number.`;

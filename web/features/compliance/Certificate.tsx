@@ -6,15 +6,18 @@ import {
   glazingRating,
   assemblyU,
   checkProject,
+  defaultsLeft,
   effective,
   effectiveServices,
   envelopeUse,
   plateauPack,
   scopeParts,
+  registerOf,
   spaceFieldNames,
   spaceFields,
   viewOf,
   type FieldSpec,
+  type SpaceField,
   type Project,
 } from "@arroyo/core";
 import { fetchProject } from "../../live/saves.ts";
@@ -22,6 +25,7 @@ import { originText } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Logo } from "../../ui/Frame.tsx";
 import { Grid } from "../../ui/Panes.tsx";
+import { inputText } from "../../ui/InputRow.tsx";
 import { fieldWords, useUnits } from "../../ui/units.ts";
 import { Checks, Reference, Verdict } from "./Compliance.tsx";
 import { scopeFrom, useCompliance } from "./useCompliance.ts";
@@ -102,7 +106,7 @@ function Assumptions({ project }: { project: Project }) {
   const use = envelopeUse(project);
   const value = (spec: FieldSpec, v: string | number | null): string => {
     if (v === null) return spec.nullMeans ?? "—";
-    if (typeof v === "string") return project.schedules[v]?.name ?? v;
+    if (typeof v === "string") return (spec.kind === "devices" ? project.deviceLists : project.schedules)[v]?.name ?? v;
     return fieldWords(units, spec, v);
   };
   // spaces that agree in every value and origin are told once
@@ -171,7 +175,7 @@ function Assumptions({ project }: { project: Project }) {
       </Section>
       <Section title="Every input of every space, with its origin">
         <Text color="ink2" mb="2">
-          ● typed here · ↑ inherited · ○ the field’s default
+          ● typed here · ƒ by a rule · § from a code · ↑ inherited · ○ the field’s default
         </Text>
         {[...groups.values()].map((g) => (
           <Box key={g.first} mb="4">
@@ -186,19 +190,65 @@ function Assumptions({ project }: { project: Project }) {
             <Grid
               label={`Inputs of ${project.spaces[g.first].name}`}
               head={[{ text: "Input", left: true }, { text: "Value" }, { text: "Origin", left: true }, { text: "Evidence", left: true }]}
-              rows={spaceFieldNames.map((f) => {
-                const e = effective(project, "space", g.first, f);
-                const origin = originText(e.origin);
-                const address = e.origin.kind === "spaceType" ? `spaceTypes/${e.origin.from}/inputs/${f}` : `spaces/${g.first}/inputs/${f}`;
-                return {
-                  key: f,
-                  cells: [spaceFields[f].label, value(spaceFields[f], e.value), `${origin.mark} ${origin.words}`, project.evidence[address]?.source ?? ""],
-                };
-              })}
+              rows={spaceFieldNames
+                .filter((f) => isAsked(project, g.first, f))
+                .map((f) => {
+                  const e = effective(project, "space", g.first, f);
+                  const origin = originText(e.origin);
+                  const address = e.origin.kind === "spaceType" ? `spaceTypes/${e.origin.from}/inputs/${f}` : `spaces/${g.first}/inputs/${f}`;
+                  return {
+                    key: f,
+                    cells: [spaceFields[f].label, value(spaceFields[f], e.value), `${origin.mark} ${origin.words}`, project.evidence[address]?.source ?? ""],
+                  };
+                })}
             />
           </Box>
         ))}
       </Section>
+      <Register project={project} />
     </>
+  );
+}
+
+/** Whether an input acts in a space: those for another way of giving it do not. */
+function isAsked(project: Project, space: string, field: SpaceField): boolean {
+  const { when }: FieldSpec = spaceFields[field];
+  return !when || when.is.includes(String(effective(project, "space", space, when.field as SpaceField).value));
+}
+
+/** Typed values with a source, and how many have none. */
+function Register({ project }: { project: Project }) {
+  const units = useUnits();
+  const all = registerOf(project);
+  const known = all.filter((r) => project.evidence[r.address] || r.taken);
+  return (
+    <Section title="Register of values and sources">
+      <Text color="ink2" mb="2">
+        {all.length} typed values, {known.length} of them with a source; {defaultsLeft(project).length} inputs run on defaults somewhere.
+      </Text>
+      <Grid
+        label="Register of values and sources"
+        head={["Of", "What", "Value", "Source", "Confidence", "Note", "By"].map((text) => ({ text, left: text !== "Value" }))}
+        rows={known.map((r) => {
+          const e = project.evidence[r.address] ?? {};
+          return {
+            key: r.address,
+            cells: [
+              r.thing,
+              r.what,
+              r.spec
+                ? inputText(r.spec, r.value, project, units)
+                : typeof r.value === "number"
+                  ? units.words(r.value, r.unit === "" ? "1" : r.unit)
+                  : String(r.value),
+              [r.taken && `§ ${r.taken}`, e.source].filter(Boolean).join("; "),
+              e.confidence ?? "",
+              e.note ?? "",
+              [e.author, e.date].filter(Boolean).join(", "),
+            ],
+          };
+        })}
+      />
+    </Section>
   );
 }

@@ -24,9 +24,11 @@ import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { AirExchanges } from "./AirExchanges.tsx";
 import { BuildingDesk } from "./BuildingDesk.tsx";
+import { DaylightDesk } from "./DaylightDesk.tsx";
 import { DeviceDesk } from "./DeviceDesk.tsx";
 import { HotWaterDesk } from "./HotWaterDesk.tsx";
 import { inputSheet, inputSheets } from "./inputSheet.ts";
+import { registerSheet, registerSheets } from "./registerSheet.ts";
 import { RuleDesk, ruleField } from "./RuleDesk.tsx";
 import { ScheduleDesk } from "./ScheduleDesk.tsx";
 import { SiteLightDesk } from "./SiteLightDesk.tsx";
@@ -143,15 +145,23 @@ export function Use() {
         <Flex px="3" pt="3" direction="column" align="flex-start" gap="1">
           <Act onClick={() => set({ panel: panel === "sheet" ? null : "sheet", part })}>All inputs as a sheet</Act>
           <Act onClick={() => set({ panel: panel === "building" ? null : "building", part })}>What is known of the whole building</Act>
+          <Act onClick={() => set({ panel: panel === "daylight" ? null : "daylight", part })}>Control by daylight</Act>
+          <Act onClick={() => set({ panel: panel === "register" ? null : "register", part })}>Register of values and sources</Act>
         </Flex>
       </Side>
-      {panel === "sheet" ? (
-        <Box as="main" aria-label="Sheet" flex="1" minW="0" position="relative" background="sheet">
-          <SheetTable project={project} names={inputSheets} of={inputSheet} />
+      {panel === "sheet" || panel === "register" ? (
+        <Box as="main" aria-label={panel === "sheet" ? "Sheet" : "Register"} flex="1" minW="0" position="relative" background="sheet">
+          {panel === "sheet" ? (
+            <SheetTable key="sheet" project={project} names={inputSheets} of={inputSheet} />
+          ) : (
+            <SheetTable key="register" project={project} names={registerSheets} of={registerSheet} />
+          )}
         </Box>
       ) : (
         <Middle label="Use">
-          {panel === "building" ? (
+          {panel === "daylight" ? (
+            <DaylightDesk />
+          ) : panel === "building" ? (
             <BuildingDesk />
           ) : part === "airExchanges" ? (
             <AirExchanges />
@@ -253,7 +263,7 @@ function RuleOrder() {
   return (
     <Inspector title="Rules in order" about="Typed values stand above rules, later rules above earlier ones, rules above the space type.">
       {project.rules.map((r, i) => (
-        <Row key={r.id} label={`${i + 1}. ${r.name}`} note={`${ruleField(r)} of ${r.target}s ${r.on ? "" : "· at rest"}`}>
+        <Row key={r.id} label={`${i + 1}. ${r.name}`} note={`${r.target}s: ${ruleField(r).toLowerCase()}${r.on ? "" : " · at rest"}`}>
           <Act onClick={() => showUse("rules", r.id)}>show</Act>
         </Row>
       ))}

@@ -24,8 +24,8 @@ export const partWord: Readonly<Record<UsePart, PartWord>> = {
 
 interface UseState {
   readonly part: UsePart;
-  /** What stands in place of the thing chosen: the sheet of all inputs, or what is known of the whole building. */
-  readonly panel: "sheet" | "building" | null;
+  /** What stands in place of the thing chosen: the sheet of all inputs, what is known of the whole building, or the register of values. */
+  readonly panel: "sheet" | "building" | "register" | "daylight" | null;
   set(part: Partial<Omit<UseState, "set">>): void;
 }
 /** What the Use desk shows; not part of the project. */

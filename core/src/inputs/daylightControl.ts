@@ -1,0 +1,137 @@
+import { areaOf, centroid, deriveFaces, deriveOpenings, difference, intersection, union, type Polygon } from "../geometry/index.ts";
+import { setChange, type Change, type Project, type Ring } from "../model/index.ts";
+import { spaceUses } from "./gains.ts";
+import { effective } from "./resolve.ts";
+
+/** Daylight reaches this far past each side of a window, m. */
+const ASIDE = 0.6;
+/** And this share of the ceiling's height past each edge of a skylight. */
+const UNDER_ROOF = 0.7;
+/** Lighting in an area that daylight reaches above which it needs control, W. */
+export const CONTROL_ABOVE = 150;
+/** Height of a proposed sensor point, m. */
+const DESK = 0.8;
+
+/** Floor that daylight reaches in a space, m². */
+export interface DaylitArea {
+  readonly space: string;
+  readonly floor: number;
+  /** Beside windows: as deep as their heads are high, and as far again beyond. */
+  readonly primary: number;
+  readonly secondary: number;
+  /** Under skylights, what does not lie beside windows. */
+  readonly top: number;
+  /** Installed lighting in the primary and in the top-lit area, W. */
+  readonly primaryPower: number;
+  readonly topPower: number;
+  /** Whether either is more than {@link CONTROL_ABOVE}. */
+  readonly needsControl: boolean;
+  readonly controlled: boolean;
+  /** Middle of the largest part of the area to be controlled, plan m; null: daylight reaches nothing. */
+  readonly sensor: readonly [number, number] | null;
+}
+
+/**
+ * Where daylight reaches the floor of every space by its windows and skylights (after the definitions of sidelighted and
+ * toplighted areas in ASHRAE 90.1-2019, 3.2), and where its lighting is to be controlled by it (9.4.1.1: more than 150 W).
+ * Walls within a space's outline are not looked for; what lies outside of the outline is cut off.
+ */
+export function daylitAreas(project: Project): DaylitArea[] {
+  const geometry = deriveFaces(project);
+  const near = new Map<string, { primary: Polygon[]; deep: Polygon[]; top: Polygon[] }>();
+  for (const o of deriveOpenings(project, geometry).openings) {
+    const face = geometry.byKey.get(o.face);
+    const space = face && geometry.spaces.get(face.space);
+    if (!face || !space || o.use !== "window") continue;
+    let of = near.get(face.space);
+    if (!of) near.set(face.space, (of = { primary: [], deep: [], top: [] }));
+    if (face.wall) {
+      const { start, direction } = face.wall;
+      const head = o.high - space.low;
+      const strip = (depth: number): Polygon => {
+        const at = (along: number, inward: number): readonly [number, number] => [
+          start[0] + along * direction[0] - inward * face.normal[0],
+          start[1] + along * direction[1] - inward * face.normal[1],
+        ];
+        return [counterClockwise([at(o.from - ASIDE, 0), at(o.to + ASIDE, 0), at(o.to + ASIDE, depth), at(o.from - ASIDE, depth)])];
+      };
+      if (head <= 0) continue;
+      of.primary.push(strip(head));
+      of.deep.push(strip(2 * head));
+    } else {
+      const reach = UNDER_ROOF * (space.high - space.low);
+      const [xs, ys] = [0, 1].map((k) => o.corners.map((c) => c[k]));
+      const [left, right, low, high] = [Math.min(...xs) - reach, Math.max(...xs) + reach, Math.min(...ys) - reach, Math.max(...ys) + reach];
+      of.top.push([
+        [
+          [left, low],
+          [right, low],
+          [right, high],
+          [left, high],
+        ],
+      ]);
+    }
+  }
+  const uses = spaceUses(project);
+  return Object.keys(project.spaces).flatMap((id): DaylitArea[] => {
+    const shape = geometry.spaces.get(id);
+    const use = uses.get(id);
+    if (!shape || !use || shape.floorArea <= 0) return [];
+    const of = near.get(id) ?? { primary: [], deep: [], top: [] };
+    const inside = (polygons: readonly Polygon[]): Polygon[] => (polygons.length === 0 ? [] : intersection(union(polygons), [[shape.outline]]));
+    const primary = inside(of.primary);
+    const secondary = difference(inside(of.deep), primary);
+    const top = difference(inside(of.top), primary);
+    const density = use.lighting / shape.floorArea;
+    const [primaryPower, topPower] = [density * areaOf(primary), density * areaOf(top)];
+    const parts = [...primary, ...top].sort((a, b) => areaOf([b]) - areaOf([a]));
+    return [
+      {
+        space: id,
+        floor: shape.floorArea,
+        primary: areaOf(primary),
+        secondary: areaOf(secondary),
+        top: areaOf(top),
+        primaryPower,
+        topPower,
+        needsControl: Math.max(primaryPower, topPower) > CONTROL_ABOVE,
+        controlled: effective(project, "space", id, "lightingControl").value !== "none",
+        sensor: parts.length > 0 ? centroid(parts[0][0]) : null,
+      },
+    ];
+  });
+}
+
+function counterClockwise(ring: Ring): Ring {
+  let twice = 0;
+  ring.forEach(([x, y], i) => {
+    const [nx, ny] = ring[(i + 1) % ring.length];
+    twice += x * ny - nx * y;
+  });
+  return twice < 0 ? [...ring].reverse() : ring;
+}
+
+/** Changes that give every space that needs it control of its lighting by daylight: dimmed, its share that of the area reached, a sensor point in its middle. */
+export function daylightControlChanges(project: Project): Change[] {
+  return daylitAreas(project).flatMap((a): Change[] => {
+    if (!a.needsControl || a.controlled || a.sensor === null) return [];
+    const share = Math.min(1, Number(((a.primary + a.top) / a.floor).toFixed(3)));
+    const inputs = ["spaces", a.space, "inputs"];
+    const [x, y] = a.sensor.map((v) => Number(v.toFixed(2)));
+    const key = `${a.space.slice(0, 50)}_daylit`;
+    const has = Object.values(project.sensors).some((s) => s.space === a.space);
+    return [
+      setChange(project, [...inputs, "lightingControl"], "dimmed"),
+      setChange(project, [...inputs, "lightingControlledShare"], share),
+      ...(has || Object.hasOwn(project.sensors, key)
+        ? []
+        : [
+            {
+              op: "insert",
+              path: ["sensors", key],
+              value: { name: `${project.spaces[a.space].name}, daylit`, space: a.space, x, y, height: DESK, share },
+            } as Change,
+          ]),
+    ];
+  });
+}
