@@ -244,7 +244,9 @@ const rules50: Project["rules"] = Array.from({ length: 50 }, (_, i) => ({
   target: "space",
   field: ["outdoorAirPerSpace", "heatingSetpoint", "coolingSetpoint", "lightingPower", "appliancePower"][i % 5],
   conditions: [{ id: "c", on: "name", not: false, is: [String(i % 10)] }],
-  value: ["3 L/s * people + 0.35 L/s/m² * area", "if(people > 3, 20 °C, 21 °C)", "heatingSetpoint + 5 K", "6 W/m² + 20 W / area", "max(3 W/m², 100 W / area)"][i % 5],
+  value: ["3 L/s * people + 0.35 L/s/m² * area", "if(people > 3, 20 °C, 21 °C)", "heatingSetpoint + 5 K", "6 W/m² + 20 W / area", "max(3 W/m², 100 W / area)"][
+    i % 5
+  ],
 }));
 const ruled500 = { ...benchProject(500), rules: rules50 };
 const resolve500 = timed(() => void resolve({ ...ruled500, spaces: { ...ruled500.spaces } }));

@@ -26,7 +26,7 @@ const views = [
   { name: "projects", path: "/", live: false },
   { name: "massing", path: "/", live: false, massing: true },
   { name: "place", path: "/p/library/place" },
-  { name: "place-calculation", path: "/p/library/place?view=run" },
+  { name: "place-calculation", path: "/p/library/place?view=run", keep: false },
   { name: "place-surroundings", path: "/p/library/place?view=surroundings", keep: false },
   { name: "form", path: "/p/library/form?on=space:reading" },
   { name: "form-elevation", path: "/p/library/form?on=wall:entrance/s", press: "Elevation" },
@@ -36,6 +36,7 @@ const views = [
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
   { name: "fabric-glazing", path: "/p/library/fabric?on=glazing:south_panes", keep: false },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
+  { name: "use-rules", path: "/p/clinic/use", prepare: "rules" },
   { name: "services", path: "/p/library/services" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 2500 },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
@@ -80,6 +81,24 @@ async function prepareOptions(b, root) {
   await b.text('[data-testid="intensity-tight"]', (t) => /\d/.test(t), 60);
 }
 
+/** Two rules of the clinic, the second still tried. */
+async function prepareRules(b, root) {
+  const { document, revision } = await (await fetch(`${root}/api/projects/clinic`)).json();
+  if (document.rules.length === 0) {
+    const rule = (id, name, on, field, value, conditions) => ({ id, name, on, target: "space", field, conditions, value });
+    const rules = [
+      rule("warm", "Warmer where animals are", true, "heatingSetpoint", "22 °C", [{ id: "c1", on: "name", not: false, is: ["ward", "kennel"] }]),
+      rule("air", "Fresh air by people and floor", false, "outdoorAirPerSpace", "3 L/s * people + 0.35 L/s/m² * area", []),
+    ];
+    const edits = rules.map((value) => ({ name: value.name, changes: [{ op: "insert", path: ["rules", value.id], value }] }));
+    const headers = { "content-type": "application/json" };
+    const saved = await fetch(`${root}/api/projects/clinic/revisions`, { method: "POST", headers, body: JSON.stringify({ base: revision, edits }) });
+    if (!saved.ok) throw new Error(await saved.text());
+  }
+  await b.driver.get(`${root}/p/clinic/use?on=rule:air`);
+  await b.exact();
+}
+
 const browser = await openBrowser();
 try {
   for (const view of views) {
@@ -97,6 +116,7 @@ try {
     if (view.click) await (await browser.driver.findElement(By.xpath(`//aside//button[starts-with(normalize-space(.),"${view.click}")]`))).click();
     if (view.press) await (await browser.button(view.press)).click();
     if (view.prepare === "options") await prepareOptions(browser, address);
+    if (view.prepare === "rules") await prepareRules(browser, address);
     await browser.driver.sleep(view.wait ?? 1200);
     const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);
     writeFileSync(file, Buffer.from(await browser.driver.takeScreenshot(), "base64"));
