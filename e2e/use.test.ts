@@ -60,7 +60,7 @@ describe("a schedule", () => {
     writeFileSync(file, ["share", ...Array.from({ length: 168 }, (_, h) => (h < 120 && h % 24 >= 9 && h % 24 < 17 ? "0,8" : "0"))].join("\n"));
     await (await browser.find('input[aria-label="Schedule file"]')).sendKeys(file);
     await saved((q) => q.schedules[id].weeks.length === 1 && q.schedules[id].weeks[0].days.length === 8 && q.schedules[id].source === "week.csv");
-    await undo(6);
+    await undo(7);
     await saved((q) => canonicalJson(q.schedules) === before);
   });
 });
@@ -166,6 +166,34 @@ describe("hot water", () => {
     while (!(await (await browser.button("Undo")).getAttribute("disabled"))) await push("Undo");
     await saved((q) => canonicalJson(q.drawPoints) === canonicalJson(start.drawPoints));
     expect(await intensity()).toBeCloseTo(before, 1);
+  });
+});
+
+describe("a starter set", () => {
+  it("gives envelope, type, schedules and services in one step, and undo takes all of it back", async () => {
+    await open("Types");
+    const start = await stored();
+    await push("Starter set by use and level");
+    await choose("Use of the starter set", "Clinic");
+    await choose("Level of the starter set", "better than code");
+    await browser.text('table[aria-label="What the starter set gives"]', (t) => t.includes("Heat pump") && t.includes("clause 3.1"));
+    await (await browser.find('input[type="radio"][name="starter-spaces"]:not(:checked)')).click();
+    await push("Give the starter set");
+    const p = await saved((q) => q.starter?.use === "clinic");
+    expect(Object.values(p.spaces).every((s) => s.spaceType === p.starter?.spaceType)).toBe(true);
+    expect(p.defaults.kit).toBe(p.starter?.kit);
+    // what was typed or taken over has its source in the register, which can be given one
+    await push("Register of values and sources");
+    const cell = await browser.driver.wait(
+      async () => (await browser.driver.findElements(By.xpath('//tr[td[1][contains(., "inputs/outdoorAirPerPerson")]]/td[6]')))[0],
+      30000,
+    );
+    await cell.click();
+    await browser.driver.actions().sendKeys("air plan, sheet 4").perform();
+    await browser.driver.actions().sendKeys(Key.ENTER).perform();
+    await saved((q) => Object.values(q.evidence).some((e) => e.source === "air plan, sheet 4"));
+    await undo(2);
+    await saved((q) => canonicalJson({ ...q, id: "" }) === canonicalJson({ ...start, id: "" }));
   });
 });
 

@@ -1,6 +1,7 @@
 import { deriveFaces, freeId, type Vector } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
-import { starterFabric, starterProject, type FabricLevel, type MassingContext, type StarterUse } from "../inputs/index.ts";
+import { starterFabric, starterProject, type FabricLevel, type MassingContext } from "../inputs/index.ts";
+import type { StarterUse } from "../library/index.ts";
 import { COMMON_YEAR, inRange, parseProject, type Corner, type Opening, type Project, type Schedule, quantity } from "../model/index.ts";
 import { assign, constructions } from "./importFabric.ts";
 import { clamp, named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";

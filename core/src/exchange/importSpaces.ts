@@ -1,5 +1,6 @@
 import { deriveFaces, freeId, namedRing, type Face, type Vector } from "../geometry/index.ts";
-import { starterUse, starterUses, type StarterUse } from "../inputs/index.ts";
+import { starterUse } from "../inputs/index.ts";
+import { starterUses, type StarterUse } from "../library/index.ts";
 import { signedArea, type Corner, type Point, type Project, type Space, quantity } from "../model/index.ts";
 import { named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import type { BuildingRecords, SurfaceRecord } from "./records.ts";

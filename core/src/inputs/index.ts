@@ -8,6 +8,7 @@ export * from "./rates.ts";
 export * from "./register.ts";
 export * from "./daylightControl.ts";
 export * from "./starter.ts";
+export * from "./starterSet.ts";
 export * from "./zoning.ts";
 export * from "./override.ts";
 export * from "./bridges.ts";

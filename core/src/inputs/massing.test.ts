@@ -2,8 +2,9 @@ import { describe, expect, it } from "vitest";
 import { areaOf, footprintRings, perimeterAndCore, type Footprint } from "../geometry/index.ts";
 import { parseProject } from "../model/index.ts";
 import { checkProject } from "../simulate/index.ts";
+import { starterUses } from "../library/index.ts";
 import { boxProject } from "../verification/box.ts";
-import { fabricLevels, massingProject, starterUses, type Massing } from "./index.ts";
+import { fabricLevels, massingProject, type Massing } from "./index.ts";
 
 const context = boxProject();
 const massing = (change: Partial<Massing> = {}): Massing => ({

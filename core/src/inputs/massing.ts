@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { FORMAT_VERSION, noUse, type Orientation, type Project } from "../model/index.ts";
 import { footprintRings, partNames, perimeterAndCore, type Footprint } from "../geometry/index.ts";
-import { fabricLevels, starterFabric, starterServices, starterUse, starterUses, type FabricLevel, type StarterUse } from "./starter.ts";
+import { starterUses, type StarterUse } from "../library/index.ts";
+import { fabricLevels, starterFabric, starterServices, starterUse, type FabricLevel } from "./starter.ts";
 
 const length = z.number();
 export const massingSchema = z.strictObject({

@@ -1,23 +1,9 @@
-import {
-  DEFAULT_GROUND,
-  DEFAULT_RUN,
-  DEFAULT_SHELTER,
-  type Assembly,
-  type Glazing,
-  type Material,
-  type Project,
-  type Schedule,
-  type Services,
-  type SpaceType,
-} from "../model/index.ts";
+import { DEFAULT_GROUND, DEFAULT_RUN, DEFAULT_SHELTER, type Assembly, type Glazing, type Material, type Project, type Services } from "../model/index.ts";
+import { typeOfUse, type StarterUse } from "../library/index.ts";
 
 /** Levels of fabric a massing starts from. */
 export const fabricLevels = ["existing", "code", "better"] as const;
 export type FabricLevel = (typeof fabricLevels)[number];
-/** Uses a massing starts from. */
-export const starterUses = ["office", "school", "library", "shop", "homes"] as const;
-export type StarterUse = (typeof starterUses)[number];
-
 const material = (
   kind: Material["kind"],
   vapourResistance: number,
@@ -129,115 +115,10 @@ export function starterFabric(level: FabricLevel): Pick<Project, "materials" | "
   };
 }
 
-type Hours = readonly (readonly [from: number, to: number, value: number])[];
-function weekSchedule(name: string, weekday: Hours, saturday: Hours = [], sunday: Hours = [], base = 0): Schedule {
-  const profile = (label: string, hours: Hours) => ({
-    name: label,
-    values: Array.from({ length: 24 }, (_, h) => hours.reduce((v, [from, to, value]) => (h >= from && h < to ? value : v), base)),
-  });
-  return {
-    name,
-    kind: "fraction",
-    profiles: { weekday: profile("Weekday", weekday), saturday: profile("Saturday", saturday), sunday: profile("Sunday and holidays", sunday) },
-    weeks: [{ id: "year", from: [1, 1], to: [12, 31], days: ["weekday", "weekday", "weekday", "weekday", "weekday", "saturday", "sunday", "sunday"] }],
-  };
-}
-
-interface UseData {
-  readonly label: string;
-  /** Hours in use on weekdays, Saturdays and Sundays. */
-  readonly hours: readonly [Hours, Hours, Hours];
-  readonly inputs: SpaceType["inputs"];
-}
-
-/** Typical uses, unverified; flows in m³/s, powers in W/m². */
-const USES: Record<StarterUse, UseData> = {
-  office: {
-    label: "Office",
-    hours: [[[7, 19, 1]], [], []],
-    inputs: { peopleDensity: 0.08, lightingPower: 7, appliancePower: 9, outdoorAirPerPerson: 0.0025, outdoorAirPerArea: 0.0003, hotWaterPerPerson: 5 },
-  },
-  school: {
-    label: "Classrooms",
-    hours: [[[7, 17, 1]], [], []],
-    inputs: {
-      peopleDensity: 0.35,
-      peopleSensible: 65,
-      peopleLatent: 45,
-      lightingPower: 8,
-      appliancePower: 4,
-      outdoorAirPerPerson: 0.005,
-      outdoorAirPerArea: 0.0006,
-      hotWaterPerPerson: 2,
-    },
-  },
-  library: {
-    label: "Library",
-    hours: [[[9, 20, 1]], [[9, 17, 1]], []],
-    inputs: { peopleDensity: 0.1, lightingPower: 8, appliancePower: 4, outdoorAirPerPerson: 0.0025, outdoorAirPerArea: 0.0006, hotWaterPerPerson: 2 },
-  },
-  shop: {
-    label: "Shop",
-    hours: [[[8, 20, 1]], [[8, 20, 1]], [[11, 17, 1]]],
-    inputs: { peopleDensity: 0.15, lightingPower: 11, appliancePower: 4, outdoorAirPerPerson: 0.0038, outdoorAirPerArea: 0.0006, hotWaterPerPerson: 1 },
-  },
-  homes: {
-    label: "Homes",
-    hours: [[[0, 24, 1]], [[0, 24, 1]], [[0, 24, 1]]],
-    inputs: {
-      peopleDensity: 0.03,
-      peopleSensible: 70,
-      peopleLatent: 45,
-      lightingPower: 3,
-      appliancePower: 4,
-      outdoorAirPerPerson: 0.007,
-      outdoorAirPerArea: 0,
-      hotWaterPerPerson: 40,
-    },
-  },
-};
-export const starterUseLabel = (use: StarterUse): string => USES[use].label;
-
-const scaled = (hours: Hours, value: number): Hours => hours.map(([from, to]) => [from, to, value] as const);
-
 /** Space types (one for perimeter and core alike) and schedules of a use. */
 export function starterUse(use: StarterUse, infiltration: number): Pick<Project, "spaceTypes" | "schedules"> {
-  const u = USES[use];
-  const [weekday, saturday, sunday] = u.hours;
-  const all = use === "homes";
-  return {
-    schedules: {
-      open: weekSchedule("Hours in use", weekday, saturday, sunday),
-      people: weekSchedule("People", scaled(weekday, all ? 0.6 : 0.75), scaled(saturday, 0.6), scaled(sunday, all ? 0.7 : 0.5)),
-      lights: weekSchedule(
-        "Lights",
-        all ? [[17, 23, 0.8]] : scaled(weekday, 0.85),
-        all ? [[17, 23, 0.8]] : scaled(saturday, 0.85),
-        all ? [[17, 23, 0.8]] : scaled(sunday, 0.85),
-        0.05,
-      ),
-      devices: weekSchedule("Devices", scaled(weekday, all ? 0.5 : 0.8), scaled(saturday, 0.6), scaled(sunday, 0.5), 0.15),
-    },
-    spaceTypes: {
-      main: {
-        name: u.label,
-        colour: 0,
-        inputs: {
-          ...u.inputs,
-          peopleSchedule: "people",
-          lightingSchedule: "lights",
-          applianceSchedule: "devices",
-          outdoorAirSchedule: "open",
-          infiltration,
-          heatingSetpoint: 21,
-          heatingSetback: 16,
-          coolingSetpoint: 25,
-          coolingSetback: 30,
-          conditioningSchedule: "open",
-        },
-      },
-    },
-  };
+  const { type, schedules } = typeOfUse(use, { open: "open", people: "people", lights: "lights", devices: "devices" });
+  return { schedules, spaceTypes: { main: { ...type, inputs: { ...type.inputs, infiltration } } } };
 }
 
 export const starterServices: Services = {

@@ -5,5 +5,6 @@ export * from "./byPack.ts";
 export * from "./shipped.ts";
 export * from "./devices.ts";
 export * from "./rates.ts";
+export * from "./uses.ts";
 export * from "./take.ts";
 export * from "./mine.ts";

@@ -2,6 +2,7 @@ import { z } from "zod";
 import {
   applyChanges,
   assemblySchema,
+  deviceListSchema,
   glazingSchema,
   issueProblem,
   kitSchema,
@@ -9,6 +10,7 @@ import {
   namedBy,
   records,
   scheduleSchema,
+  spaceTypeSchema,
   type Change,
   type NamedPart,
   type Problem,
@@ -28,12 +30,24 @@ export const ownLibrarySchema = z.strictObject({
   glazings: records(glazingSchema),
   kits: records(kitSchema),
   schedules: records(scheduleSchema),
+  // libraries kept before there were these have none
+  deviceLists: records(deviceListSchema).default({}),
+  spaceTypes: records(spaceTypeSchema).default({}),
 });
 export type OwnLibrary = z.infer<typeof ownLibrarySchema>;
-export const EMPTY_LIBRARY: OwnLibrary = { formatVersion: 1, materials: {}, assemblies: {}, glazings: {}, kits: {}, schedules: {} };
+export const EMPTY_LIBRARY: OwnLibrary = {
+  formatVersion: 1,
+  materials: {},
+  assemblies: {},
+  glazings: {},
+  kits: {},
+  schedules: {},
+  deviceLists: {},
+  spaceTypes: {},
+};
 
 /** Parts of a library of one's own. */
-export const ownParts = ["materials", "assemblies", "glazings", "kits", "schedules"] as const satisfies readonly NamedPart[];
+export const ownParts = ["materials", "assemblies", "glazings", "kits", "schedules", "deviceLists", "spaceTypes"] as const satisfies readonly NamedPart[];
 
 /** Reads a library of one's own: shape, and that nothing in it names what is not there. */
 export function parseOwnLibrary(

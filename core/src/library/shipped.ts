@@ -1,9 +1,11 @@
-import type { Assembly, Glazing, Kit, Material, Project, RecordSet } from "../model/index.ts";
+import type { Assembly, Glazing, Kit, Material, Project, RecordSet, Schedule, SpaceType } from "../model/index.ts";
 import { packs } from "../packs/index.ts";
 import { shippedAssemblies } from "./assemblies.ts";
 import { atLimitsOf } from "./byPack.ts";
 import { shippedGlazings } from "./glazings.ts";
 import { shippedMaterials } from "./materials.ts";
+import { shippedDevices, type ShippedDevice } from "./devices.ts";
+import { shippedUses } from "./uses.ts";
 
 /** Name of the library that ships, in what was copied from it. */
 export const SHIPPED = "Arroyo";
@@ -102,9 +104,10 @@ export const shippedKits: Project["kits"] = {
   ),
 };
 
-let whole: Required<Pick<RecordSet, "materials" | "assemblies" | "glazings" | "kits">> | null = null;
+type Shipped = Required<Pick<RecordSet, "materials" | "assemblies" | "glazings" | "kits" | "schedules" | "spaceTypes">>;
+let whole: Shipped | null = null;
 /** Everything that ships, with what just meets the limits of each pack: read-only. */
-export function shippedLibrary(): NonNullable<typeof whole> {
+export function shippedLibrary(): Shipped {
   if (whole) return whole;
   const limits = Object.values(packs).map(atLimitsOf);
   whole = {
@@ -112,6 +115,7 @@ export function shippedLibrary(): NonNullable<typeof whole> {
     assemblies: Object.assign({}, shippedAssemblies, ...limits.map((l) => l.assemblies)) as Record<string, Assembly>,
     glazings: Object.assign({}, shippedGlazings, ...limits.map((l) => l.glazings)) as Record<string, Glazing>,
     kits: shippedKits,
+    ...shippedUses(),
   };
   return whole;
 }
@@ -124,14 +128,25 @@ export interface LibraryRow {
 }
 
 /** Shipped things as arrays, for files: each with id, name and source, then its own fields. */
-export function libraryRows(): Record<"materials" | "assemblies" | "glazings" | "kits", readonly (LibraryRow & Readonly<Record<string, unknown>>)[]> {
-  const rows = (set: Readonly<Record<string, Material | Assembly | Glazing | Kit>>) =>
+export function libraryRows(): Record<
+  "materials" | "assemblies" | "glazings" | "kits" | "schedules" | "spaceTypes" | "devices",
+  readonly (LibraryRow & Readonly<Record<string, unknown>>)[]
+> {
+  const rows = (set: Readonly<Record<string, Material | Assembly | Glazing | Kit | Schedule | SpaceType | ShippedDevice>>) =>
     Object.entries(set).map(([id, item]) => {
       const { name, ...rest } = item;
       return { id, name, source: "source" in item && item.source !== undefined ? item.source : "typical, unverified", ...without(rest) };
     });
   const all = shippedLibrary();
-  return { materials: rows(all.materials), assemblies: rows(all.assemblies), glazings: rows(all.glazings), kits: rows(all.kits) };
+  return {
+    materials: rows(all.materials),
+    assemblies: rows(all.assemblies),
+    glazings: rows(all.glazings),
+    kits: rows(all.kits),
+    schedules: rows(all.schedules),
+    spaceTypes: rows(all.spaceTypes),
+    devices: rows(Object.fromEntries(shippedDevices.map((d) => [d.id, d]))),
+  };
 }
 
 const without = (rest: Record<string, unknown>): Record<string, unknown> => Object.fromEntries(Object.entries(rest).filter(([k]) => k !== "source"));

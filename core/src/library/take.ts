@@ -5,9 +5,6 @@ import { canonicalJson, hashText } from "../numeric/index.ts";
 type Item = { readonly name: string; readonly from?: CopiedFrom | undefined };
 const records = (set: RecordSet, part: NamedPart): Readonly<Record<string, Item>> => (set[part] ?? {}) as Readonly<Record<string, Item>>;
 
-/** Parts whose records remember what they were copied from. */
-const remembers = (part: NamedPart): boolean => part === "materials" || part === "assemblies" || part === "glazings" || part === "kits";
-
 /** A copy of a record with what it names replaced. */
 function renamed(part: NamedPart, id: string, item: Item, to: (part: NamedPart, id: string) => string): Item {
   const copy = JSON.parse(JSON.stringify(item)) as Item;
@@ -87,7 +84,7 @@ export function takeChanges(into: RecordSet, set: RecordSet, library: string, pa
     const own = added.get(p) as Record<string, Item>;
     const copy = renamed(p, i, item, take);
     const to = freeId({ ...records(into, p), ...own }, i);
-    const value = remembers(p) ? { ...copy, from: { library: library.slice(0, 200), id: i, hash } } : copy;
+    const value = { ...copy, from: { library: library.slice(0, 200), id: i, hash } };
     own[to] = value;
     done.set(key, to);
     changes.push({ op: "insert", path: [p, to], value });
@@ -107,8 +104,8 @@ export function copyChange(project: Project, part: NamedPart, id: string): { rea
   let name = `${base}, copy`;
   for (let n = 2; names.has(name); n++) name = `${base}, copy ${n}`;
   const to = freeId(all, `${id}_copy`);
-  const from = remembers(part) ? { from: item.from ?? { library: "this project", id, hash: contentHash(project, part, id) ?? "" } } : {};
-  return { id: to, change: { op: "insert", path: [part, to], value: { ...item, name, ...from } } };
+  const from = item.from ?? { library: "this project", id, hash: contentHash(project, part, id) ?? "" };
+  return { id: to, change: { op: "insert", path: [part, to], value: { ...item, name, from } } };
 }
 
 /** Whether the library a record was copied from holds something else under that id now. */

@@ -613,6 +613,18 @@ export const projectSchema = z.strictObject({
     .record(text(500), evidenceSchema)
     .refine((r) => Object.keys(r).length <= 20000, { message: "It has room for at most 20000 entries" })
     .describe("Evidence for typed values, by address joined with /."),
+  starter: z
+    .strictObject({
+      use: text(40),
+      level: text(40),
+      zone: text(8).describe("Thermal climate zone it was made for."),
+      pack: text(64),
+      kit: id.nullable(),
+      spaceType: id.nullable(),
+      services: id.nullable(),
+    })
+    .optional()
+    .describe("The starter set last taken, so that what no longer fits can be told; absent: none."),
   provenance: z
     .record(
       text(500),

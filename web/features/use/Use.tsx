@@ -32,6 +32,7 @@ import { registerSheet, registerSheets } from "./registerSheet.ts";
 import { RuleDesk, ruleField } from "./RuleDesk.tsx";
 import { ScheduleDesk } from "./ScheduleDesk.tsx";
 import { SiteLightDesk } from "./SiteLightDesk.tsx";
+import { StarterDesk } from "./StarterDesk.tsx";
 import { TypeDesk } from "./TypeDesk.tsx";
 import { copyUse, listed, newUse, partWord, showUse, thingOf, useDesk, useParts, type UsePart } from "./useDesk.ts";
 import { USE_NAME_FIELD } from "./UseHead.tsx";
@@ -145,6 +146,7 @@ export function Use() {
         <Flex px="3" pt="3" direction="column" align="flex-start" gap="1">
           <Act onClick={() => set({ panel: panel === "sheet" ? null : "sheet", part })}>All inputs as a sheet</Act>
           <Act onClick={() => set({ panel: panel === "building" ? null : "building", part })}>What is known of the whole building</Act>
+          <Act onClick={() => set({ panel: panel === "starter" ? null : "starter", part })}>Starter set by use and level</Act>
           <Act onClick={() => set({ panel: panel === "daylight" ? null : "daylight", part })}>Control by daylight</Act>
           <Act onClick={() => set({ panel: panel === "register" ? null : "register", part })}>Register of values and sources</Act>
         </Flex>
@@ -159,7 +161,9 @@ export function Use() {
         </Box>
       ) : (
         <Middle label="Use">
-          {panel === "daylight" ? (
+          {panel === "starter" ? (
+            <StarterDesk />
+          ) : panel === "daylight" ? (
             <DaylightDesk />
           ) : panel === "building" ? (
             <BuildingDesk />
