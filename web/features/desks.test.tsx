@@ -11,7 +11,6 @@ import { RunSettings } from "./place/RunSettings.tsx";
 import { Services } from "./services/Services.tsx";
 import { demo, done, live, show } from "./shown.ts";
 import { Use } from "./use/Use.tsx";
-import { useDesk } from "./use/useDesk.ts";
 
 const query = vi.hoisted(() => ({ text: "" }));
 vi.mock("next/navigation", () => ({
@@ -142,9 +141,8 @@ describe("the desks", () => {
     expect(Math.abs(shares.reduce((a, v) => a + v, 0) - 100)).toBeLessThanOrEqual(0.5 * shares.length);
   });
   it("Use lists the schedules with their full-value hours", () => {
-    useDesk.setState({ part: "schedules", panel: null });
+    show(clinic, { selection: [{ kind: "schedule", id: Object.keys(clinic.schedules)[0] }] });
     const t = rendered(<Use />).text;
-    useDesk.setState({ part: "spaceTypes", panel: null });
     for (const s of Object.values(clinic.schedules))
       if (s.kind === "fraction")
         expect(t).toContain(`${s.name} ${Math.round(equivalentHours(s, clinic.calendar)).toLocaleString("en-GB").replace(/,/g, "\u202f")} h`);
