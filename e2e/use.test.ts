@@ -184,6 +184,7 @@ describe("a starter set", () => {
     expect(p.defaults.kit).toBe(p.starter?.kit);
     // what was typed or taken over has its source in the register, which can be given one
     await push("Register of values and sources");
+    await (await browser.find('input[aria-label="Filter the sheet"]')).sendKeys("outdoorAirPerPerson");
     const cell = await browser.driver.wait(
       async () => (await browser.driver.findElements(By.xpath('//tr[td[1][contains(., "inputs/outdoorAirPerPerson")]]/td[6]')))[0],
       30000,

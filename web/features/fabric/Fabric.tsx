@@ -144,7 +144,7 @@ export function Fabric() {
       ) : (
         <Middle label={panel === "library" ? "Library" : panel === "tidy" ? "Tidy" : word[0].toUpperCase() + word.slice(1)}>
           {panel === "library" ? (
-            <LibraryDesk part={part} />
+            <LibraryDesk part={part} many={partWord[part].many} onTaken={(k) => showThing(part, k)} />
           ) : panel === "tidy" ? (
             <Tidy />
           ) : id === undefined ? (

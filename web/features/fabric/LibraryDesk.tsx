@@ -1,16 +1,15 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { assemblyU, glazingRating, MINE, SHIPPED, shippedLibrary, takeChanges, type Project, type RecordSet } from "@arroyo/core";
+import { assemblyU, glazingRating, MINE, SHIPPED, shippedLibrary, takeChanges, type NamedPart, type Project, type RecordSet } from "@arroyo/core";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { Find, type Found } from "../../ui/Find.tsx";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { ask } from "../../live/server.ts";
 import { useStore } from "../store.ts";
-import { partWord, showThing, type FabricPart } from "./fabricStore.ts";
 import { otherProject, useMine } from "./myLibrary.ts";
 
-function figures(set: RecordSet, part: FabricPart, id: string, units: Units): string {
+function figures(set: RecordSet, part: NamedPart, id: string, units: Units): string {
   try {
     if (part === "materials") return `${units.text((set.materials ?? {})[id].conductivity, "W/m·K", 3)} ${units.unit("W/m·K")}`;
     if (part === "assemblies") return `U ${units.words(assemblyU({ materials: set.materials ?? {} }, (set.assemblies ?? {})[id]), "W/m²K", 2)}`;
@@ -18,24 +17,36 @@ function figures(set: RecordSet, part: FabricPart, id: string, units: Units): st
       const r = glazingRating((set.glazings ?? {})[id]);
       return `U ${units.words(r.u, "W/m²K", 2)} · g ${r.g.toFixed(2)} · light ${r.visibleTransmittance.toFixed(2)}`;
     }
+    if (part === "spaceTypes") {
+      const { peopleDensity, lightingPower } = (set.spaceTypes ?? {})[id].inputs;
+      return [
+        typeof peopleDensity === "number" ? units.words(peopleDensity, "person/m²", 2) : "",
+        typeof lightingPower === "number" ? units.words(lightingPower, "W/m²", 1, true) : "",
+      ]
+        .filter((t) => t !== "")
+        .join(" · ");
+    }
+    if (part === "deviceLists") return `${(set.deviceLists ?? {})[id].devices.length} devices`;
     return "";
   } catch {
     return "—";
   }
 }
 
-function kindOf(set: RecordSet, part: FabricPart, id: string): string {
+function kindOf(set: RecordSet, part: NamedPart, id: string): string {
   if (part === "materials") return (set.materials ?? {})[id].kind ?? "other";
   if (part === "assemblies") return (set.assemblies ?? {})[id].use;
   if (part === "glazings") {
     const g = (set.glazings ?? {})[id];
     return g.kind === "rated" ? "by rating" : ["single", "double", "triple"][g.panes.length - 1];
   }
-  return "kit";
+  if (part === "schedules") return (set.schedules ?? {})[id].kind === "temperature" ? "temperature" : "share";
+  return KINDS[part] ?? part;
 }
+const KINDS: Partial<Record<NamedPart, string>> = { kits: "kit", spaceTypes: "space type", deviceLists: "device list" };
 
 /** Takes things into the project: shipped ones, my own, or those of another project or its file. */
-export function LibraryDesk({ part }: { part: FabricPart }) {
+export function LibraryDesk({ part, many, onTaken }: { part: NamedPart; many: string; onTaken: (id: string) => void }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const units = useUnits();
@@ -74,7 +85,7 @@ export function LibraryDesk({ part }: { part: FabricPart }) {
       const problems = edit(`${thing.name} taken in`, made.changes);
       if (problems.length > 0) return setTold(problems[0].message);
     }
-    showThing(part, made.id);
+    onTaken(made.id);
   };
   const items = useMemo((): Found[] => {
     if (!set) return [];
@@ -102,7 +113,7 @@ export function LibraryDesk({ part }: { part: FabricPart }) {
     <>
       <Flex align="baseline" gap="3" mb="2">
         <Text as="h2" textStyle="title">
-          {partWord[part].many} to take in
+          {many} to take in
         </Text>
         <SelectInput
           label="Taken from"
@@ -145,7 +156,7 @@ export function LibraryDesk({ part }: { part: FabricPart }) {
       )}
       {items.length > 0 && (
         <Box>
-          <Find key={`${from} ${part}`} label={`${partWord[part].many} to take in`} items={items} onChoose={take} height="calc(100dvh - 330px)" />
+          <Find key={`${from} ${part}`} label={`${many} to take in`} items={items} onChoose={take} height="calc(100dvh - 330px)" />
           <Text color="ink2" fontSize="11.5px" mt="1.5">
             Chosen, it becomes the project’s own with all it depends on; what is there already is used. Shipped things: nothing from a maker; what could not be
             checked says “typical, unverified”.

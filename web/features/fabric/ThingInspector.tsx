@@ -1,7 +1,17 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { setChange, swapChanges, thicknessForResistance, thicknessForTarget, placeWords, whereUsed, insulatingLayer, type Project } from "@arroyo/core";
+import {
+  setChange,
+  swapChanges,
+  thicknessForResistance,
+  thicknessForTarget,
+  placeWords,
+  whereUsed,
+  insulatingLayer,
+  type NamedPart,
+  type Project,
+} from "@arroyo/core";
 import { Act, Head, Quantity, SelectInput } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -120,11 +130,11 @@ function Swap({ part, id, count }: { part: FabricPart; id: string; count: number
 }
 
 /** Kept for the next project. */
-function Keep({ part, id }: { part: FabricPart; id: string }) {
+export function Keep({ part, id }: { part: NamedPart; id: string }) {
   const project = useStore((s) => s.project) as Project;
   const keep = useMine((s) => s.keep);
   const [told, setTold] = useState<string | null>(null);
-  const thing = project[part][id];
+  const thing = (project[part] as Readonly<Record<string, { readonly name: string }>>)[id];
   return (
     <Box>
       <Head>For the next project</Head>

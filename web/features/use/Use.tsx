@@ -22,6 +22,8 @@ import { SheetTable } from "../../ui/SheetTable.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
+import { LibraryDesk } from "../fabric/LibraryDesk.tsx";
+import { Keep } from "../fabric/ThingInspector.tsx";
 import { AirExchanges } from "./AirExchanges.tsx";
 import { BuildingDesk } from "./BuildingDesk.tsx";
 import { DaylightDesk } from "./DaylightDesk.tsx";
@@ -83,6 +85,7 @@ export function Use() {
   };
   const actions: Partial<Record<ActionName, Action>> = {
     add: { label: `Add ${/^[aeiou]/.test(word) ? "an" : "a"} ${word}`, run: add },
+    ...(isNamed(part) ? { library: { label: `Take a ${word} from a library`, run: () => set({ panel: "library", part }) } } : {}),
     ...(id === undefined
       ? {}
       : {
@@ -161,7 +164,9 @@ export function Use() {
         </Box>
       ) : (
         <Middle label="Use">
-          {panel === "starter" ? (
+          {panel === "library" && isNamed(part) ? (
+            <LibraryDesk part={part} many={partWord[part].many} onTaken={(k) => showUse(part, k)} />
+          ) : panel === "starter" ? (
             <StarterDesk />
           ) : panel === "daylight" ? (
             <DaylightDesk />
@@ -199,6 +204,7 @@ export function Use() {
             </Box>
           ))}
           <Used part="spaceTypes" id={id} />
+          <Keep part="spaceTypes" id={id} />
         </Inspector>
       )}
       {panel === null && id !== undefined && (part === "schedules" || part === "deviceLists") && (
@@ -209,6 +215,7 @@ export function Use() {
             </Row>
           )}
           <Used part={part} id={id} />
+          <Keep part={part} id={id} />
         </Inspector>
       )}
       {panel === null && part === "rules" && <RuleOrder />}

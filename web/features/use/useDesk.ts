@@ -25,7 +25,7 @@ export const partWord: Readonly<Record<UsePart, PartWord>> = {
 interface UseState {
   readonly part: UsePart;
   /** What stands in place of the thing chosen: the sheet of all inputs, what is known of the whole building, or the register of values. */
-  readonly panel: "sheet" | "building" | "register" | "daylight" | "starter" | null;
+  readonly panel: "sheet" | "building" | "register" | "daylight" | "starter" | "library" | null;
   set(part: Partial<Omit<UseState, "set">>): void;
 }
 /** What the Use desk shows; not part of the project. */
