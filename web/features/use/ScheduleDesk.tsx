@@ -5,7 +5,6 @@ import { useMemo, useRef, useState } from "react";
 import { freeId, scheduleFromValues, setChange, valuesOfText, type Change, type Project, type Schedule } from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
 import { DateInput, firstMessage, SelectInput, TextInput } from "../../ui/fields.tsx";
-import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useStore } from "../store.ts";
 import { HourRow } from "./HourRow.tsx";
@@ -136,54 +135,58 @@ function Rules({ id }: { id: string }) {
           where stretches overlap, the later one counts
         </Text>
       </Flex>
-      <Grid
-        label="Rules of the schedule"
-        head={[
-          { text: "From", left: true },
-          { text: "To", left: true },
-          ...dayNames.map((d) => ({ text: d.slice(0, d === "Holidays" ? 8 : 3), left: true })),
-          { text: "" },
-        ]}
-        rows={s.weeks.map((w, i) => ({
-          key: w.id,
-          cells: [
-            ...(["from", "to"] as const).map((end) => (
-              <DateInput
-                key={end}
-                label={`Rule ${i + 1} ${end}`}
-                value={w[end]}
-                onCommit={(date) => firstMessage(edit(`${s.name}: dates`, [setChange(project, at(w.id, end), date)]))}
+      {s.weeks.map((w, i) => (
+        <Box key={w.id} py="1.5" borderBottom="1px solid" borderColor="line" role="group" aria-label={`Rule ${i + 1}`}>
+          <Flex align="center" gap="2">
+            <Text color="ink2" w="18px">
+              {i + 1}
+            </Text>
+            {(["from", "to"] as const).map((end) => (
+              <Flex key={end} align="center" gap="1">
+                <Text color="ink2">{end}</Text>
+                <DateInput
+                  label={`Rule ${i + 1} ${end}`}
+                  value={w[end]}
+                  onCommit={(date) => firstMessage(edit(`${s.name}: dates`, [setChange(project, at(w.id, end), date)]))}
+                />
+              </Flex>
+            ))}
+            <Box ml="auto">
+              <IconButton
+                label={`Remove rule ${i + 1}`}
+                icon={Trash2}
+                onClick={() => edit(`${s.name}: one rule less`, [{ op: "remove", path: at(w.id), old: w } as Change])}
+                {...(s.weeks.length === 1 ? { not: "a schedule needs one" } : {})}
               />
-            )),
-            ...w.days.map((d, k) => (
-              <SelectInput
-                key={k}
-                label={`Rule ${i + 1}, ${dayNames[k]}`}
-                align="left"
-                width="62px"
-                value={d}
-                options={days}
-                onChange={(v) =>
-                  edit(`${s.name}: ${dayNames[k]}`, [
-                    setChange(
-                      project,
-                      at(w.id, "days"),
-                      w.days.map((x, j) => (j === k ? v : x)),
-                    ),
-                  ])
-                }
-              />
-            )),
-            <IconButton
-              key="remove"
-              label={`Remove rule ${i + 1}`}
-              icon={Trash2}
-              onClick={() => edit(`${s.name}: one rule less`, [{ op: "remove", path: at(w.id), old: w } as Change])}
-              {...(s.weeks.length === 1 ? { not: "a schedule needs one" } : {})}
-            />,
-          ],
-        }))}
-      />
+            </Box>
+          </Flex>
+          <Flex pl="18px" mt="0.5">
+            {w.days.map((d, k) => (
+              <Box key={k} flex="1" minW="0" pr="1">
+                <Text fontSize="10.5px" color="ink2" pl="1">
+                  {dayNames[k]}
+                </Text>
+                <SelectInput
+                  label={`Rule ${i + 1}, ${dayNames[k]}`}
+                  align="left"
+                  width="100%"
+                  value={d}
+                  options={days}
+                  onChange={(v) =>
+                    edit(`${s.name}: ${dayNames[k]}`, [
+                      setChange(
+                        project,
+                        at(w.id, "days"),
+                        w.days.map((x, j) => (j === k ? v : x)),
+                      ),
+                    ])
+                  }
+                />
+              </Box>
+            ))}
+          </Flex>
+        </Box>
+      ))}
     </Box>
   );
 }
