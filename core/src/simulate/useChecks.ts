@@ -6,6 +6,9 @@ import { expandSchedule } from "../use/index.ts";
 const MOST_GAIN = 150;
 /** Share of what is known for a whole building below which the part modelled is likely a slip. */
 const LEAST_SHARE = 0.02;
+/** Hours a year above which a flow runs all the time, and below which a space is not always in use. */
+const ROUND_THE_CLOCK = 8700;
+const IN_USE = 8000;
 /** Hours of the night in which lighting is not expected, and its mean share there that is told. */
 const NIGHT = [0, 5] as const;
 const NIGHT_SHARE = 0.5;
@@ -59,6 +62,14 @@ export function useProblems(project: Project): Problem[] {
     const lit = value("lightingSchedule") as string | null;
     if (use.lighting > 0 && lit !== null && night(lit) > NIGHT_SHARE && night(value("peopleSchedule") as string | null) < NIGHT_SHARE)
       warn("lit-at-night", at("lightingSchedule"), `The lighting of ${s.name} is on all night while nobody is there: "${project.schedules[lit].name}".`);
+    const air = value("outdoorAirSchedule") as string | null;
+    if (
+      use.people > 0 &&
+      use.outdoorAir.supplied > 0 &&
+      fullHours(project, air) > ROUND_THE_CLOCK &&
+      fullHours(project, value("conditioningSchedule") as string | null) < IN_USE
+    )
+      warn("all-hours", at("outdoorAirSchedule"), `The outdoor air of ${s.name} runs day and night, though the space is not always in use.`);
     const limits = (low: SpaceField, high: SpaceField, words: string): void => {
       const [a, b] = [value(low), value(high)];
       if (typeof a === "number" && typeof b === "number" && b <= a && value("windowOpenAbove") !== null)

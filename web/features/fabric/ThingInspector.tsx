@@ -45,7 +45,14 @@ export function ThingInspector({ part, id, area }: { part: FabricPart; id: strin
       {part === "assemblies" && <Target key={`target ${id}`} id={id} />}
       {part === "assemblies" && <PutOn key={`put ${id}`} id={id} />}
       {part === "kits" && <GiveKit id={id} />}
-      <Swap part={part} id={id} count={uses.length} />
+      {uses.length > 0 && (
+        <Swap
+          part={part}
+          one={partWord[part].one}
+          id={id}
+          {...(part === "assemblies" ? { suits: (k: string) => project.assemblies[k].use === project.assemblies[id].use } : {})}
+        />
+      )}
       <Keep key={`keep ${part} ${id}`} part={part} id={id} />
     </Inspector>
   );
@@ -107,23 +114,23 @@ function Target({ id }: { id: string }) {
   );
 }
 
-/** Another in its place everywhere. */
-function Swap({ part, id, count }: { part: FabricPart; id: string; count: number }) {
+/** Another in its place everywhere. @param suits those that may take its place; absent: all of its kind */
+export function Swap({ part, one, id, suits = () => true }: { part: NamedPart; one: string; id: string; suits?: (other: string) => boolean }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
-  const use = part === "assemblies" ? project.assemblies[id].use : null;
-  const others = Object.entries(project[part]).filter(([k]) => k !== id && (use === null || project.assemblies[k].use === use));
-  if (count === 0 || others.length === 0) return null;
+  const set = project[part] as Readonly<Record<string, { readonly name: string }>>;
+  const others = Object.entries(set).filter(([k]) => k !== id && suits(k));
+  if (others.length === 0) return null;
   return (
     <Box>
       <Head>In its place everywhere</Head>
       <SelectInput
-        label={`In place of this ${partWord[part].one}`}
+        label={`In place of this ${one}`}
         width="258px"
         align="left"
         value=""
-        options={[{ value: "", label: `another ${partWord[part].one} …` }, ...others.map(([k, x]) => ({ value: k, label: x.name }))]}
-        onChange={(v) => v !== "" && edit(`${project[part][v].name} in place of ${project[part][id].name}`, swapChanges(project, part, id, v))}
+        options={[{ value: "", label: `another ${one} …` }, ...others.map(([k, x]) => ({ value: k, label: x.name }))]}
+        onChange={(v) => v !== "" && edit(`${set[v].name} in place of ${set[id].name}`, swapChanges(project, part, id, v))}
       />
     </Box>
   );

@@ -3,18 +3,20 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import {
   drawOf,
   equivalentHours,
+  freeId,
   placeWords,
+  setChange,
   spaceFieldNames,
   spaceFields,
-  swapChanges,
   whereUsed,
   type Change,
   type FieldSpec,
   type NamedPart,
   type Project,
 } from "@arroyo/core";
-import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
-import { Act, Head, Row, SelectInput } from "../../ui/fields.tsx";
+import { Trash2 } from "lucide-react";
+import { Actions, IconButton, type Action, type ActionName } from "../../ui/Actions.tsx";
+import { Act, firstMessage, Head, NumberInput, Row, TextInput } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { TypeInputRow } from "../../ui/InputRow.tsx";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
@@ -23,7 +25,7 @@ import { Toggle } from "../../ui/Toggle.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { LibraryDesk } from "../fabric/LibraryDesk.tsx";
-import { Keep } from "../fabric/ThingInspector.tsx";
+import { Keep, Swap } from "../fabric/ThingInspector.tsx";
 import { AirExchanges } from "./AirExchanges.tsx";
 import { BuildingDesk } from "./BuildingDesk.tsx";
 import { DaylightDesk } from "./DaylightDesk.tsx";
@@ -236,9 +238,7 @@ const EMPTY: Record<UsePart, string> = {
 /** Where a thing is used, and another in its place. */
 function Used({ part, id }: { part: NamedPart & UsePart; id: string }) {
   const project = useStore((s) => s.project) as Project;
-  const edit = useStore((s) => s.edit);
   const uses = whereUsed(project, part, id);
-  const others = Object.entries(project[part]).filter(([k]) => k !== id);
   return (
     <Box id="where-used">
       <Head>Where it is used</Head>
@@ -251,26 +251,22 @@ function Used({ part, id }: { part: NamedPart & UsePart; id: string }) {
           </Row>
         );
       })}
-      {uses.length > 0 && others.length > 0 && (
-        <>
-          <Head>In its place everywhere</Head>
-          <SelectInput
-            label={`In place of this ${partWord[part].one}`}
-            width="258px"
-            align="left"
-            value=""
-            options={[{ value: "", label: `another ${partWord[part].one} …` }, ...others.map(([k, x]) => ({ value: k, label: x.name }))]}
-            onChange={(v) => v !== "" && edit(`${project[part][v].name} in place of ${project[part][id].name}`, swapChanges(project, part, id, v))}
-          />
-        </>
-      )}
+      {uses.length > 0 && <Swap part={part} one={partWord[part].one} id={id} />}
     </Box>
   );
 }
 
-/** All rules in the order they act. */
+/** All rules in the order they act, and the named values their expressions may use. */
 function RuleOrder() {
   const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const add = (): void => {
+    const key = freeId(project.values, "value");
+    const names = new Set(Object.values(project.values).map((v) => v.name));
+    let name = "designFlow";
+    for (let n = 2; names.has(name); n++) name = `designFlow${n}`;
+    edit(`Named value ${name}`, [{ op: "insert", path: ["values", key], value: { name, value: 10, unit: "L/s" } }]);
+  };
   return (
     <Inspector title="Rules in order" about="Typed values stand above rules, later rules above earlier ones, rules above the space type.">
       {project.rules.map((r, i) => (
@@ -278,6 +274,20 @@ function RuleOrder() {
           <Act onClick={() => showUse("rules", r.id)}>show</Act>
         </Row>
       ))}
+      <Head>Named values</Head>
+      {Object.entries(project.values).map(([id, v]) => {
+        const set = (field: "name" | "value" | "unit", to: string | number) =>
+          firstMessage(edit(`Named value ${v.name}`, [setChange(project, ["values", id, field], to)]));
+        return (
+          <Flex key={id} align="center" gap="1" borderBottom="1px solid" borderColor="line" py="0.5">
+            <TextInput label={`Name of the value ${v.name}`} align="left" width="100px" value={v.name} onCommit={(t) => set("name", t)} />
+            <NumberInput label={`Value of ${v.name}`} width="62px" value={v.value} onCommit={(n) => set("value", n)} />
+            <TextInput label={`Unit of ${v.name}`} align="left" width="58px" value={v.unit} onCommit={(t) => set("unit", t)} />
+            <IconButton label={`Remove ${v.name}`} icon={Trash2} onClick={() => edit(`Without ${v.name}`, [{ op: "remove", path: ["values", id], old: v }])} />
+          </Flex>
+        );
+      })}
+      <Act onClick={add}>Add a named value</Act>
     </Inspector>
   );
 }
