@@ -1,5 +1,5 @@
 import { areaOf, centroid, deriveFaces, deriveOpenings, difference, intersection, union, type Polygon } from "../geometry/index.ts";
-import { setChange, type Change, type Project, type Ring } from "../model/index.ts";
+import { setChange, signedArea, type Change, type Project, type Ring } from "../model/index.ts";
 import { spaceUses } from "./gains.ts";
 import { effective } from "./resolve.ts";
 
@@ -102,14 +102,7 @@ export function daylitAreas(project: Project): DaylitArea[] {
   });
 }
 
-function counterClockwise(ring: Ring): Ring {
-  let twice = 0;
-  ring.forEach(([x, y], i) => {
-    const [nx, ny] = ring[(i + 1) % ring.length];
-    twice += x * ny - nx * y;
-  });
-  return twice < 0 ? [...ring].reverse() : ring;
-}
+const counterClockwise = (ring: Ring): Ring => (signedArea(ring) < 0 ? [...ring].reverse() : ring);
 
 /** Changes that give every space that needs it control of its lighting by daylight: dimmed, its share that of the area reached, a sensor point in its middle. */
 export function daylightControlChanges(project: Project): Change[] {

@@ -306,9 +306,6 @@ class Columns implements Table {
     if ((PEOPLE_INPUTS as readonly string[]).includes(field)) this.columns.delete("people");
   }
   value(id: string, field: string): InputValue {
-    return this.ruled.get(id)?.get(field)?.value ?? this.readBase(id, field);
-  }
-  private readBase(id: string, field: string): InputValue {
     const given = this.ruled.get(id)?.get(field);
     return given ? given.value : (this.base.get(id)?.[field].value ?? null);
   }
@@ -369,31 +366,35 @@ export function directionOfFace(face: Pick<Face, "azimuth" | "tilt">): string {
   return directionNames[Math.round(face.azimuth / 45) % 8];
 }
 
+type Condition = Rule["conditions"][number];
+/** Whether what a condition asks of a space holds there; null: it asks nothing of the space itself. */
+function holdsOfSpace(project: Project, c: Condition, id: string): boolean | null {
+  const s = project.spaces[id];
+  switch (c.on) {
+    case "spaceType":
+      return s.spaceType !== null && c.is.includes(s.spaceType);
+    case "storey":
+      return c.is.includes(s.storey);
+    case "zone":
+      return s.zone !== null && c.is.includes(s.zone);
+    case "tag":
+      return (s.tags ?? []).some((t) => c.is.includes(t));
+    default:
+      return null;
+  }
+}
+
 /** Whether a rule's conditions hold for a space or a zone. */
 export function conditionOf(project: Project, rule: Rule): (id: string) => boolean {
-  const spaceHolds = (c: Rule["conditions"][number], id: string): boolean => {
-    const s = project.spaces[id];
-    switch (c.on) {
-      case "spaceType":
-        return s.spaceType !== null && c.is.includes(s.spaceType);
-      case "storey":
-        return c.is.includes(s.storey);
-      case "zone":
-        return s.zone !== null && c.is.includes(s.zone);
-      case "tag":
-        return (s.tags ?? []).some((t) => c.is.includes(t));
-      case "name":
-        return contains(s.name, c.is);
-      case "orientation":
-        return (facings(project).get(id) ?? NO_DIRECTIONS).some((d) => c.is.includes(d));
-      case "role":
-        return false;
-    }
+  const ofSpace = (c: Condition, id: string): boolean => {
+    if (c.on === "name") return contains(project.spaces[id].name, c.is);
+    if (c.on === "orientation") return (facings(project).get(id) ?? NO_DIRECTIONS).some((d) => c.is.includes(d));
+    return holdsOfSpace(project, c, id) ?? false;
   };
-  if (rule.target !== "zone") return (id) => rule.conditions.every((c) => spaceHolds(c, id) !== c.not);
+  if (rule.target !== "zone") return (id) => rule.conditions.every((c) => ofSpace(c, id) !== c.not);
   return (id) => {
     const members = Object.keys(project.spaces).filter((s) => project.spaces[s].zone === id);
-    return rule.conditions.every((c) => (c.on === "name" ? contains(project.zones[id].name, c.is) : members.some((s) => spaceHolds(c, s))) !== c.not);
+    return rule.conditions.every((c) => (c.on === "name" ? contains(project.zones[id].name, c.is) : members.some((s) => ofSpace(c, s))) !== c.not);
   };
 }
 
@@ -431,24 +432,13 @@ export function ruledConstruction(
     if (!rule.on || rule.target !== target) continue;
     const read = readRule(project, rule);
     if (!read.ok || read.value.kind !== "fixed" || read.value.value === null || !allowed(read.value.value)) continue;
-    const s = project.spaces[thing.space];
-    const holds = rule.conditions.every((c) => {
-      const yes =
-        c.on === "role"
-          ? c.is.includes(thing.role)
-          : c.on === "orientation"
-            ? c.is.includes(thing.direction())
-            : c.on === "name"
-              ? contains(thing.name, c.is)
-              : c.on === "spaceType"
-                ? s.spaceType !== null && c.is.includes(s.spaceType)
-                : c.on === "storey"
-                  ? c.is.includes(s.storey)
-                  : c.on === "zone"
-                    ? s.zone !== null && c.is.includes(s.zone)
-                    : (s.tags ?? []).some((t) => c.is.includes(t));
-      return yes !== c.not;
-    });
+    const ofThing = (c: Condition): boolean => {
+      if (c.on === "role") return c.is.includes(thing.role);
+      if (c.on === "orientation") return c.is.includes(thing.direction());
+      if (c.on === "name") return contains(thing.name, c.is);
+      return holdsOfSpace(project, c, thing.space) ?? false;
+    };
+    const holds = rule.conditions.every((c) => ofThing(c) !== c.not);
     if (holds) found = { id: read.value.value, rule };
   }
   return found;

@@ -6,7 +6,7 @@ import { plateauPack } from "../packs/index.ts";
 import { runToEnd } from "../results/index.ts";
 import { checkProject, projectWeather } from "../simulate/index.ts";
 import { boxProject } from "../verification/box.ts";
-import { effective, fabricLevels, starterChanges, starterMisfits, type FabricLevel } from "./index.ts";
+import { effective, fabricLevels, starterChanges, starterEnvelope, starterMisfits, starterUpdate, type FabricLevel } from "./index.ts";
 
 const box = boxProject({ glass: 0.3 });
 const taken = (
@@ -50,6 +50,14 @@ describe("a starter set", () => {
     });
     expect(effective(project, "space", "a", "outdoorAirPerPerson").origin).toMatchObject({ words: "ASHRAE 62.1, table 6-1: Office space" });
   });
+  it.each(Object.keys(plateauPack.climateZones))("lets less heat through the better it is, in zone %s", (zone) => {
+    const [existing, code, better] = fabricLevels.map((level) => starterEnvelope({ level, zone, pack: plateauPack }));
+    for (const role of ["exteriorWall", "roof", "groundFloor", "exposedFloor"] as const) {
+      const u = (e: typeof code): number => assemblyU(e, e.assemblies[e.kits.starter_kit[role]]);
+      expect(u(existing)).toBeGreaterThan(1.2 * u(code));
+      expect(u(code)).toBeGreaterThan(1.2 * u(better));
+    }
+  });
   it("heats less the better it is", () => {
     const weather = projectWeather(box);
     if (!weather) throw new Error("the box makes its own year");
@@ -64,6 +72,8 @@ describe("a starter set", () => {
     expect(Object.keys(again.project.assemblies)).toEqual(Object.keys(project.assemblies));
     expect(Object.keys(again.project.services)).toEqual(Object.keys(project.services));
     expect(Object.keys(again.project.kits)).toEqual(Object.keys(project.kits));
+    expect(Object.keys(again.project.spaceTypes)).toEqual(Object.keys(project.spaceTypes));
+    expect(Object.keys(again.project.schedules)).toEqual(Object.keys(project.schedules));
   });
   it("tells what no longer fits in another zone, and is brought up to date", () => {
     const { project } = taken(box, "office", "code", "3");
@@ -71,7 +81,16 @@ describe("a starter set", () => {
     const misfits = starterMisfits(project, "6", plateauPack);
     expect(misfits.map((m) => m.what)).toEqual(["Outside walls", "Roofs", "Ground floors", "Exposed floors", "Glazing"]);
     for (const m of misfits) expect(m.asked).toBeLessThan(m.has);
-    const now = taken(project, "office", "code", "6", []);
+    // what was typed on the type since then stays
+    const type = project.starter?.spaceType ?? "";
+    const typed = {
+      ...project,
+      spaceTypes: { ...project.spaceTypes, [type]: { ...project.spaceTypes[type], inputs: { ...project.spaceTypes[type].inputs, lightingPower: 5 } } },
+    };
+    const update = starterUpdate(typed, "6", plateauPack);
+    const now = update.ok ? applyChanges(typed, update.changes) : null;
+    if (!now?.ok) throw new Error("it cannot be brought up to date");
+    expect(now.project.spaceTypes).toEqual(typed.spaceTypes);
     expect(starterMisfits(now.project, "6", plateauPack)).toEqual([]);
     expect(now.project.spaces).toEqual(project.spaces);
   });

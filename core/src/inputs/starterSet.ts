@@ -1,4 +1,4 @@
-import { assemblyU, glazingRating } from "../fabric/index.ts";
+import { assemblyU, glazingRating, insulatingLayer } from "../fabric/index.ts";
 import { freeId } from "../geometry/index.ts";
 import {
   assemblyAtLimit,
@@ -16,6 +16,7 @@ import {
   quantity,
   applyChanges,
   setChange,
+  swapChanges,
   type Assembly,
   type Change,
   type Glazing,
@@ -38,6 +39,8 @@ export interface StarterChoice {
   readonly pack: Pack;
 }
 
+/** Name of the library the envelopes of starter sets remember. */
+const SETS = `${SHIPPED}, starter sets`;
 /** Assemblies a set begins from, by part of the envelope. */
 const BASES: Record<EnvelopePart, string> = {
   exteriorWall: "wall_cavity_filled",
@@ -51,6 +54,8 @@ const LEVELS: Record<FabricLevel, { readonly u: number; readonly lighting: numbe
   code: { u: 1, lighting: 1, infiltration: 0.3 },
   better: { u: 0.6, lighting: 0.7, infiltration: 0.12 },
 };
+/** Least insulation of a set, m. */
+const THINNEST = 0.005;
 /** U of glazing nobody makes worse or better than, W/m²K. */
 const GLASS_U = [0.7, 5] as const;
 
@@ -93,6 +98,14 @@ function servicesOf({ level, pack }: StarterChoice): Services {
   return base;
 }
 
+/** U of an assembly with next to none of its insulation, W/m²K: no building of its kind has more. */
+function barest(base: Assembly): number {
+  const source = { materials: shippedMaterials };
+  const layer = insulatingLayer(source, base);
+  const bare = base.layers.map((l) => (l.kind === "solid" && l.id === layer ? { ...l, thickness: THINNEST } : l));
+  return assemblyU(source, { ...base, layers: bare });
+}
+
 /** Envelope of a set as a library of its own: one kit, with the assemblies and the glazing its level asks for. @throws RangeError where the pack lacks the zone */
 export function starterEnvelope({
   level,
@@ -106,9 +119,9 @@ export function starterEnvelope({
   const words = level === "code" ? "just meets" : level === "better" ? "is better than" : "is worse than";
   for (const part of envelopeParts) {
     const { value, clause } = limits.u[part];
-    const u = Math.min(2, value * LEVELS[level].u);
     const base = shippedAssemblies[BASES[part]];
-    const made = assemblyAtLimit(base, u) ?? base;
+    const made = assemblyAtLimit(base, Math.min(value * LEVELS[level].u, barest(base)));
+    if (!made) throw new RangeError(`${base.name} cannot be insulated for the U of ${level} in climate zone ${zone}.`);
     role[part] = `starter_${part}`;
     assemblies[role[part]] = {
       ...made,
@@ -165,7 +178,8 @@ export function starterChanges(project: Project, choice: StarterChoice, spaces: 
   try {
     envelope = starterEnvelope(choice);
   } catch (error) {
-    return { ok: false, message: (error as RangeError).message };
+    if (!(error instanceof RangeError)) throw error;
+    return { ok: false, message: error.message };
   }
   const changes: Change[] = [];
   let now = project;
@@ -176,10 +190,14 @@ export function starterChanges(project: Project, choice: StarterChoice, spaces: 
     changes.push(...more);
     return null;
   };
-  const library = `${SHIPPED}, starter sets`;
-  const kit = takeChanges(now, envelope, library, "kits", "starter_kit");
+  const kit = takeChanges(now, envelope, SETS, "kits", "starter_kit");
   if (!kit.ok) return kit;
-  const type = takeChanges(now, shippedLibrary(), SHIPPED, "spaceTypes", `use_${use}`);
+  // given again, a set takes the type it made before, and not one more like it
+  const before = project.starter?.use === use ? project.starter.spaceType : null;
+  const type =
+    before !== null && Object.hasOwn(project.spaceTypes, before)
+      ? { ok: true as const, id: before, changes: [] }
+      : takeChanges(now, shippedLibrary(), SHIPPED, "spaceTypes", `use_${use}`);
   if (!type.ok) return type;
   const services = freeId(project.services, `starter_${level}`);
   const kept = Object.entries(now.services).find(([, s]) => JSON.stringify(s) === JSON.stringify(servicesOf(choice)))?.[0];
@@ -254,6 +272,28 @@ export function starterMisfits(project: Project, zone: string, pack: Pack): { re
   }));
   rows.push({ what: "Glazing", has: glazingRating(project.glazings[kit.glazing]).u, asked: glazingRating(wanted.glazings.starter_glazing).u });
   return rows.filter((r) => Math.abs(r.has - r.asked) > 0.005 * r.asked);
+}
+
+/** Changes that put the envelope of another climate zone in the place of that of the starter set, wherever its kit is; all else stays as it is. */
+export function starterUpdate(
+  project: Project,
+  zone: string,
+  pack: Pack,
+): { readonly ok: true; readonly changes: readonly Change[] } | { readonly ok: false; readonly message: string } {
+  const s = project.starter;
+  if (!s || s.kit === null) return { ok: false, message: "No starter set was taken." };
+  try {
+    const level = fabricLevels.find((l) => l === s.level) ?? "code";
+    const kit = takeChanges(project, starterEnvelope({ level, zone, pack }), SETS, "kits", "starter_kit");
+    if (!kit.ok) return kit;
+    return {
+      ok: true,
+      changes: [...kit.changes, ...swapChanges(project, "kits", s.kit, kit.id), setChange(project, ["starter"], { ...s, zone, kit: kit.id })],
+    };
+  } catch (error) {
+    if (error instanceof RangeError) return { ok: false, message: error.message };
+    throw error;
+  }
 }
 
 /** The use of a starter set that was taken, if it is one that still ships. */

@@ -40,6 +40,7 @@ describe("use that is likely a slip", () => {
     ["windows that never open", (p) => Object.assign(inputs(p), { windowOpenAbove: 24, windowIndoorMost: 23 }), ["window-limit"]],
     ["windows open while it is heated", (p) => Object.assign(inputs(p), { windowOpenAbove: 17 }), ["window-limit"]],
     ["a headcount nobody typed", (p) => (inputs(p).peopleGiven = "share of headcount"), ["not-known"]],
+    ["shares of more than all", (p) => Object.assign(inputs(p), { applianceLatentShare: 0.7, applianceLostShare: 0.6 }), ["shares"]],
     ["a device list that is none", (p) => (inputs(p).applianceGiven = "device list"), ["no-devices"]],
     ["a building smaller than its model", (p) => (p.known.area = 10), ["part"]],
     [

@@ -51,6 +51,13 @@ export function useProblems(project: Project): Problem[] {
         `spaces/${id}`,
         `The people, lighting and appliances of ${s.name} give ${quantity(gain, "W/m²", 0)} at full use; check their units, or that they are meant.`,
       );
+    const [latent, lost] = [value("applianceLatentShare") as number, value("applianceLostShare") as number];
+    if (value("applianceGiven") !== "device list" && latent + lost > 1 + 1e-9)
+      warn(
+        "shares",
+        at("applianceLostShare"),
+        `The appliances of ${s.name} give more than all of their power: the latent share and the share that leaves add up to ${quantity(100 * (latent + lost), "%", 0)}. The latent share is cut to what is left.`,
+      );
     const scheduled = (f: SpaceField, what: string): void => {
       const schedule = value(f) as string | null;
       if (schedule !== null && fullHours(project, schedule) === 0)
@@ -112,6 +119,12 @@ export function useProblems(project: Project): Problem[] {
     const point = project.drawPoints[draw.id];
     if (draw.hours === 0) warn("no-hours", `drawPoints/${draw.id}/schedule`, `"${point.name}" is never drawn: its schedule has no hours.`);
     if (draw.share === null || point.kind !== "known") continue;
+    if (point.of === "energy" && draw.energy < point.yearly * draw.share * (1 - 1e-6) - 1e-6)
+      warn(
+        "no-rise",
+        `drawPoints/${draw.id}`,
+        `"${point.name}" has heat in a year, but where it is drawn the tap is no warmer than the main, or its schedule has no hours; that part is left out.`,
+      );
     const percent = `${Number((100 * draw.share).toPrecision(3))} %`;
     if (draw.share > 1 + 1e-9)
       warn(

@@ -6,6 +6,7 @@ import {
   plateauPack,
   starterChanges,
   starterMisfits,
+  starterUpdate,
   starterUseLabel,
   starterUseOf,
   starterUses,
@@ -43,16 +44,13 @@ export function StarterDesk() {
     [project, use, level, zone, pack, spaces],
   );
   const misfits = zone === null ? [] : starterMisfits(project, zone, pack);
-  const take = (name: string, made: ReturnType<typeof starterChanges>): void => {
+  const take = (name: string, made: ReturnType<typeof starterUpdate>): void => {
     if (!made.ok) return setTold(made.message);
     const [refusal] = edit(name, made.changes);
     setTold(refusal ? refusal.message : `${name}: done in one step; Undo takes all of it back.`);
   };
   const bring = (): void => {
-    const before = starterUseOf(project);
-    if (zone === null || before === null) return;
-    const was = fabricLevels.find((l) => l === project.starter?.level) ?? "code";
-    take(`Starter set brought up to zone ${zone}`, starterChanges(project, { use: before, level: was, zone, pack }, []));
+    if (zone !== null) take(`Starter set brought up to zone ${zone}`, starterUpdate(project, zone, pack));
   };
   return (
     <Flex direction="column" gap="3" maxW="860px">
