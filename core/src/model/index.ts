@@ -1,4 +1,5 @@
 export * from "./schema.ts";
+export * from "./useSchema.ts";
 export { records } from "./schemaParts.ts";
 export * from "./fieldSpec.ts";
 export * from "./spaceFields.ts";

@@ -11,19 +11,11 @@ import {
   surroundingSchema,
   underlaySchema,
 } from "./formSchema.ts";
-import { above, colourHint, coordinate, dimension, host, id, monthly, name, records, text } from "./schemaParts.ts";
+import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly, name, records, share, text } from "./schemaParts.ts";
+import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
 export const FORMAT_VERSION = 6 as const;
 
-/** Where a library item was copied from, so that what is newer there can be told. */
-const fromSchema = z
-  .strictObject({
-    library: text(200).describe("The shipped library (arroyo), the user's own (mine), or a project by its name."),
-    id: text(64).describe("Its id there."),
-    hash: text(64).describe("Hash of what it was there, with all it depends on."),
-  })
-  .optional()
-  .describe("What it was copied from; absent: made here.");
 export type CopiedFrom = NonNullable<z.infer<typeof fromSchema>>;
 
 /** Kinds of material, by which a library is searched. */
@@ -93,7 +85,6 @@ export const assemblySchema = z.strictObject({
   from: fromSchema,
 });
 
-const share = (what: string) => z.number().min(0).max(1).describe(`${what}, 1.`);
 const blindSchema = z
   .strictObject({
     position: z.enum(["outside", "inside"]),
@@ -236,94 +227,6 @@ export const spaceTypeSchema = z.strictObject({
   source: text(500).optional().describe("Where the values come from."),
   from: fromSchema,
 });
-
-/** Devices of a room, each row as its data sheet gives it. */
-export const deviceListSchema = z.strictObject({
-  name,
-  devices: z
-    .array(
-      z.strictObject({
-        id,
-        name,
-        number: z.number().min(0).max(10000).describe("How many there are in each space."),
-        power: z.number().min(0).max(1e6).describe("Power while running, each, W."),
-        standby: z.number().min(0).max(1e6).describe("Power while not running, each, W."),
-        running: share("Share of the time in use in which it runs"),
-        sensible: share("Share of its power that becomes sensible heat in the room"),
-        latent: share("Share of its power that becomes water vapour in the room; the rest leaves"),
-      }),
-    )
-    .max(200),
-  source: text(500).optional().describe("Where the figures come from."),
-  from: fromSchema,
-});
-
-const drawPointBase = {
-  name,
-  schedule: id.nullable().describe("How the draw is spread over the year; null: evenly."),
-  space: id.nullable().describe("Where the water is drawn, so where its heat stays; null: over all spaces by floor area."),
-  sensible: share("Share of the heat of the water that stays in the room as sensible heat"),
-  latent: share("Share of the heat of the water that stays in the room as vapour; the rest leaves by the drain"),
-};
-/** Points at which hot water is drawn. */
-export const drawPointSchema = z.discriminatedUnion("kind", [
-  z.strictObject({
-    kind: z.literal("known"),
-    ...drawPointBase,
-    of: z.enum(["energy", "volume"]).describe("What is known of a year: the heat in the water drawn, kWh, or its volume, m³."),
-    yearly: z.number().min(0).max(1e9).describe("That of the whole building in a year, kWh or m³."),
-    area: above(1, 1e7).describe("Floor area of the whole building it is known for, m²."),
-    modelled: above(0.1, 1e7).nullable().describe("Floor area that is modelled, m²; null: that of the model's spaces."),
-  }),
-  z.strictObject({
-    kind: z.literal("fixtures"),
-    ...drawPointBase,
-    fixtures: z
-      .array(
-        z.strictObject({
-          id,
-          name,
-          litres: z.number().min(0).max(10000).describe("Hot water of one use, L."),
-          uses: z.number().min(0).max(1000).describe("Uses a day of each user."),
-          users: z.number().min(0).max(1e6).describe("How many use it."),
-        }),
-      )
-      .max(200),
-  }),
-]);
-
-/** Lighting outside of the building. */
-export const siteLightSchema = z.strictObject({
-  name,
-  power: z.number().min(0).max(1e7).describe("Installed power, W."),
-  control: z.enum(["dusk", "schedule"]).describe("On while the sun is down, or by the schedule alone."),
-  schedule: id.nullable().describe("Share in use; with dusk it acts while the sun is down. null: always."),
-});
-
-const ruleTargets = ["space", "zone", "face", "opening"] as const;
-export type RuleTarget = (typeof ruleTargets)[number];
-export const ruleConditionOn = ["spaceType", "storey", "orientation", "name", "tag", "zone", "role"] as const;
-export type RuleConditionOn = (typeof ruleConditionOn)[number];
-export const ruleSchema = z.strictObject({
-  id,
-  name,
-  on: z.boolean().describe("Whether it acts."),
-  target: z.enum(ruleTargets).describe("Kind of thing it fills an input of."),
-  field: text(64).describe("The input it fills."),
-  conditions: z
-    .array(
-      z.strictObject({
-        id,
-        on: z.enum(ruleConditionOn),
-        not: z.boolean().describe("Whether the condition is turned round."),
-        is: z.array(text(200)).max(200).describe("Ids, or directions, or words a name contains; one of them is enough."),
-      }),
-    )
-    .max(20)
-    .describe("All of them must hold; none: it acts on every thing of its kind."),
-  value: text(2000).describe("An expression with units, or what is chosen: an id, a choice, or none."),
-});
-export type Rule = z.infer<typeof ruleSchema>;
 
 export const fuels = ["electricity", "gas", "district heat", "district cooling", "wood"] as const;
 export type Fuel = (typeof fuels)[number];
@@ -653,10 +556,6 @@ export type Glazing = z.infer<typeof glazingSchema>;
 export type Kit = z.infer<typeof kitSchema>;
 export type Schedule = z.infer<typeof scheduleSchema>;
 export type SpaceType = z.infer<typeof spaceTypeSchema>;
-export type DeviceList = z.infer<typeof deviceListSchema>;
-export type Device = DeviceList["devices"][number];
-export type DrawPoint = z.infer<typeof drawPointSchema>;
-export type SiteLight = z.infer<typeof siteLightSchema>;
 export type Services = z.infer<typeof servicesSchema>;
 export type Normals = z.infer<typeof normalsSchema>;
 export type Orientation = z.infer<typeof orientation>;

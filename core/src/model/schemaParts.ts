@@ -35,3 +35,14 @@ export const host = (what: string) =>
 /** Twelve values, January first. */
 export const monthly = (item: z.ZodNumber) => z.array(item).length(12);
 export const colourHint = z.number().int().min(0).max(11).describe("Tint in plan, a number of the palette.");
+/** A share of something. */
+export const share = (what: string) => z.number().min(0).max(1).describe(`${what}, 1.`);
+/** Where a library item was copied from, so that what is newer there can be told. */
+export const fromSchema = z
+  .strictObject({
+    library: text(200).describe("The shipped library (arroyo), the user's own (mine), or a project by its name."),
+    id: text(64).describe("Its id there."),
+    hash: text(64).describe("Hash of what it was there, with all it depends on."),
+  })
+  .optional()
+  .describe("What it was copied from; absent: made here.");
