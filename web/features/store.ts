@@ -34,6 +34,7 @@ export interface Selection {
     | "kit"
     | "spaceType"
     | "schedule"
+    | "reset"
     | "deviceList"
     | "drawPoint"
     | "siteLight"

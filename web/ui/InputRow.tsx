@@ -6,6 +6,9 @@ import {
   effective,
   fieldSpec,
   setChange,
+  signalName,
+  signalSpan,
+  signalText,
   STANDARD_AIR,
   unsetChange,
   type Change,
@@ -31,6 +34,7 @@ interface Shown {
 /** How a stored value reads on screen. */
 export function inputText(spec: FieldSpec, value: InputValue, project: Project, units: Units): string {
   if (value === null) return spec.nullMeans ?? "—";
+  if (spec.signal && typeof value === "string") return signalName(project, value) ?? value;
   if (typeof value === "string") return (spec.kind === "devices" ? project.deviceLists : project.schedules)[value]?.name ?? value;
   return fieldWords(units, spec, value);
 }
@@ -166,6 +170,8 @@ function InputLine({
           onChange={(v) => v !== "varies" && write(v === "" ? null : v)}
           width="130px"
         />
+      ) : spec.signal && typeof value === "string" ? (
+        <FollowSelect spec={spec} value={value} project={project} write={write} />
       ) : value === VARIES ? (
         <Varies spec={spec} onCommit={write} />
       ) : value === null ? (
@@ -175,6 +181,7 @@ function InputLine({
       ) : (
         <>
           <FieldInput spec={spec} value={value as number} onCommit={write} />
+          {spec.signal && <FollowSelect spec={spec} value={null} project={project} write={write} />}
           {spec.nullMeans && (
             <chakra.button
               type="button"
@@ -190,6 +197,42 @@ function InputLine({
         </>
       )}
     </Row>
+  );
+}
+
+/** What a field may follow in place of a constant: schedules of temperatures, and resets by outdoor temperature. */
+function FollowSelect({
+  spec,
+  value,
+  project,
+  write,
+}: {
+  spec: FieldSpec;
+  value: string | null;
+  project: Project;
+  write: (v: InputValue) => readonly Problem[];
+}) {
+  const follow = [
+    ...Object.entries(project.schedules)
+      .filter(([, s]) => s.kind === "temperature")
+      .map(([id, s]) => ({ value: id, label: s.name })),
+    ...Object.entries(project.resets).map(([id, r]) => ({ value: signalText({ part: "resets", id }), label: r.name })),
+  ];
+  if (value === null && follow.length === 0) return null;
+  const constant = signalSpan(project, value)?.mean ?? spec.default ?? 20;
+  return (
+    <SelectInput
+      label={`${spec.label} follows`}
+      value={value ?? ""}
+      width={value === null ? "22px" : "130px"}
+      options={[
+        { value: "", label: value === null ? "constant" : "constant instead" },
+        ...(value !== null && spec.nullMeans ? [{ value: "none", label: spec.nullMeans }] : []),
+        ...(value !== null && !follow.some((f) => f.value === value) ? [{ value, label: value }] : []),
+        ...follow,
+      ]}
+      onChange={(v) => write(v === "none" ? null : v === "" ? Math.round(2 * Number(constant)) / 2 : v)}
+    />
   );
 }
 

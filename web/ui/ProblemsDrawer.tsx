@@ -13,6 +13,7 @@ const kinds: Record<string, Selection["kind"]> = {
   assemblies: "assembly",
   spaceTypes: "spaceType",
   schedules: "schedule",
+  resets: "reset",
   deviceLists: "deviceList",
   drawPoints: "drawPoint",
   siteLights: "siteLight",

@@ -3,6 +3,7 @@ import { plainOutlines, planeAxes, ringHolds, type Face, type PlacedOpening, typ
 import { effective, faceAssembly, openingConstruction, spaceUses } from "../inputs/index.ts";
 import { ProjectError, type Point, type Project } from "../model/index.ts";
 import { checkProject } from "../simulate/index.ts";
+import { signalSpan } from "../use/index.ts";
 import type { BuildingRecords, ConstructionRecord, OpeningRecord, SurfaceRecord } from "./records.ts";
 
 /** Whether the middle of an opening lies in one of the parts a face is told in. */
@@ -107,7 +108,7 @@ export function exportBuilding(project: Project): BuildingRecords {
   const setpoint = (zone: string, field: "heatingSetpoint" | "coolingSetpoint"): number | null => {
     const [member] = Object.entries(project.spaces).find(([, s]) => s.zone === zone) ?? [];
     const v = member === undefined ? null : effective(project, "space", member, field).value;
-    return typeof v === "number" ? v : null;
+    return signalSpan(project, v)?.mean ?? null;
   };
   return {
     format: "Arroyo",

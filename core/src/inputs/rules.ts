@@ -2,6 +2,7 @@ import { checkDimensions, evaluate, namesIn, parseExpression, unfit, type Expres
 import { deriveFaces, spaceShapes, type Face } from "../geometry/index.ts";
 import {
   fieldSpec,
+  signalRef,
   spaceFieldNames,
   unitOfText,
   zoneFieldNames,
@@ -113,6 +114,15 @@ function readAnew(project: Project, rule: Rule): ReadRule {
     const set = spec.kind === "schedule" ? project.schedules : project.deviceLists;
     if (!Object.hasOwn(set, text)) return fault(`There is no ${spec.kind === "schedule" ? "schedule" : "device list"} "${text}" in this project.`);
     return { ok: true, rule, value: { kind: "fixed", value: text } };
+  }
+  if (spec.signal) {
+    const { part, id } = signalRef(text);
+    if (Object.hasOwn(project[part], id)) {
+      const record = project[part][id];
+      if ("kind" in record && record.kind !== "temperature")
+        return fault(`"${record.name}" holds shares; ${spec.label.toLowerCase()} needs a schedule of temperatures.`);
+      return { ok: true, rule, value: { kind: "fixed", value: text } };
+    }
   }
   const quantities = ruleQuantities(project, rule.target);
   const parsed = parseExpression(

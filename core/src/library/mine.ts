@@ -9,6 +9,7 @@ import {
   materialSchema,
   namedBy,
   records,
+  resetSchema,
   scheduleSchema,
   spaceTypeSchema,
   type Change,
@@ -30,6 +31,7 @@ export const ownLibrarySchema = z.strictObject({
   glazings: records(glazingSchema),
   kits: records(kitSchema),
   schedules: records(scheduleSchema),
+  resets: records(resetSchema).default({}),
   // libraries kept before there were these have none
   deviceLists: records(deviceListSchema).default({}),
   spaceTypes: records(spaceTypeSchema).default({}),
@@ -42,12 +44,22 @@ export const EMPTY_LIBRARY: OwnLibrary = {
   glazings: {},
   kits: {},
   schedules: {},
+  resets: {},
   deviceLists: {},
   spaceTypes: {},
 };
 
 /** Parts of a library of one's own. */
-export const ownParts = ["materials", "assemblies", "glazings", "kits", "schedules", "deviceLists", "spaceTypes"] as const satisfies readonly NamedPart[];
+export const ownParts = [
+  "materials",
+  "assemblies",
+  "glazings",
+  "kits",
+  "schedules",
+  "resets",
+  "deviceLists",
+  "spaceTypes",
+] as const satisfies readonly NamedPart[];
 
 /** Reads a library of one's own: shape, and that nothing in it names what is not there. */
 export function parseOwnLibrary(

@@ -1,5 +1,5 @@
 import { freeId } from "../geometry/index.ts";
-import { namedBy, namedParts, type Change, type CopiedFrom, type NamedPart, type Project, type RecordSet } from "../model/index.ts";
+import { namedBy, namedParts, useText, type Change, type CopiedFrom, type NamedPart, type Project, type RecordSet } from "../model/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 
 type Item = { readonly name: string; readonly from?: CopiedFrom | undefined };
@@ -12,7 +12,7 @@ function renamed(part: NamedPart, id: string, item: Item, to: (part: NamedPart, 
     let node: unknown = copy;
     for (const key of use.path.slice(2, -1))
       node = Array.isArray(node) ? node.find((e: { id: string }) => e.id === key) : (node as Record<string, unknown>)[key];
-    (node as Record<string, unknown>)[use.path[use.path.length - 1]] = to(use.part, use.id);
+    (node as Record<string, unknown>)[use.path[use.path.length - 1]] = useText(use.part, to(use.part, use.id));
   }
   return copy;
 }

@@ -122,6 +122,7 @@ function nameOf(project: Project, id: string): string | null {
     project.assemblies,
     project.materials,
     project.schedules,
+    project.resets,
     project.spaceTypes,
     project.services,
     project.kits,

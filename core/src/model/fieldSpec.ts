@@ -31,6 +31,8 @@ export interface FieldSpec {
   readonly nullMeans?: string;
   readonly min?: number;
   readonly max?: number;
+  /** It may follow a temperature schedule or a reset by outdoor temperature in place of a constant. */
+  readonly signal?: boolean;
   /** Usual range, stored unit. */
   readonly usual?: readonly [number, number];
   /** Electric power: W stays W in IP. */

@@ -37,6 +37,9 @@ export function fieldSpec(kind: "space" | "zone", name: SpaceField | ZoneField):
   return kind === "space" ? spaceFields[name as SpaceField] : zoneFields[name as ZoneField];
 }
 
+const signalFault = (f: FieldSpec): string =>
+  `${f.label} is a number${f.min === undefined ? "" : ` between ${f.min} and ${f.max ?? ""}`}, or the id of a temperature schedule or of a reset`;
+
 function fieldSchema(f: FieldSpec) {
   const describe = `${f.label}${f.unit ? ` (${f.unit})` : ""}. ${f.help}${f.nullMeans ? ` null: ${f.nullMeans}.` : ""}`;
   if (f.kind === "schedule" || f.kind === "devices") return z.string().nullable().optional().describe(describe);
@@ -48,7 +51,10 @@ function fieldSchema(f: FieldSpec) {
   let n = z.number();
   if (f.min !== undefined) n = n.min(f.min);
   if (f.max !== undefined) n = n.max(f.max);
-  return (f.nullMeans ? n.nullable().optional() : n.optional()).describe(describe);
+  const value = f.signal ? z.union([n, z.string().min(1).max(80)], { error: signalFault(f) }) : n;
+  return (f.nullMeans ? value.nullable().optional() : value.optional()).describe(
+    f.signal ? `${describe} Or the id of a temperature schedule, or "resets/" and the id of a reset.` : describe,
+  );
 }
 
 function inputsSchema<K extends string>(fields: Record<K, FieldSpec>) {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { canonicalJson } from "../numeric/index.ts";
-import { parseProject, parseProjectText, projectJsonSchema, selfCrossing, type Project } from "./index.ts";
+import { FORMAT_VERSION, parseProject, parseProjectText, projectJsonSchema, selfCrossing, type Project } from "./index.ts";
 
 const good = (): Project => boxProject({ glass: 0.3 });
 /** The first problem of a document that must be refused. */
@@ -26,7 +26,10 @@ describe("a project document", () => {
     expect(!empty.ok && empty.problems[0].message).toMatch(/empty/);
   });
   it("of a newer format is refused by name", () => {
-    expect(refused({ ...good(), formatVersion: 7 })).toMatchObject({ path: "formatVersion", message: expect.stringContaining("format 7") });
+    expect(refused({ ...good(), formatVersion: FORMAT_VERSION + 1 })).toMatchObject({
+      path: "formatVersion",
+      message: expect.stringContaining(`format ${FORMAT_VERSION + 1}`),
+    });
   });
   it("with a negative thickness names the layer and the limit", () => {
     const p = good();

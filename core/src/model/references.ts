@@ -3,6 +3,8 @@ import { COMMON_YEAR, dateOfDay, dateText, dayExists, inRange } from "./calendar
 import { stageOf, type Problem } from "./problem.ts";
 import { spaceFieldNames } from "./fields.ts";
 import { spaceFields } from "./spaceFields.ts";
+import { signalRef } from "./signal.ts";
+import type { FieldSpec } from "./fieldSpec.ts";
 import { outlineFault, type Point } from "./outline.ts";
 import { isGlazed, kitRoles, type Project } from "./schema.ts";
 
@@ -27,8 +29,26 @@ export function checkReferences(p: Project): Problem[] {
     for (const f of spaceFieldNames) {
       const v = inputs[f];
       if (spaceFields[f].kind === "schedule" && typeof v === "string") shares(v, `${path}/${f}`);
+      if (spaceFields[f].kind === "number" && typeof v === "string") signal(f, v, `${path}/${f}`);
       if (spaceFields[f].kind === "devices" && typeof v === "string") need(p.deviceLists, "device list", v, `${path}/${f}`);
     }
+  };
+  /** What a signal field follows: a schedule of temperatures within the bounds of the field, or a reset. */
+  const signal = (f: (typeof spaceFieldNames)[number], value: string, path: string): void => {
+    const spec: FieldSpec = spaceFields[f];
+    const { part, id } = signalRef(value);
+    need(p[part], part === "resets" ? "reset by outdoor temperature" : "schedule", id, path);
+    if (!Object.hasOwn(p[part], id)) return;
+    const record = p[part][id];
+    if ("kind" in record && record.kind !== "temperature") return report(path, `"${record.name}" holds shares; a schedule of temperatures is needed here.`);
+    const values = "kind" in record ? Object.values(record.profiles).flatMap((d) => d.values) : [record.cold.value, record.warm.value];
+    const beyond = values.find((v) => v < (spec.min ?? -Infinity) || v > (spec.max ?? Infinity));
+    if (beyond !== undefined)
+      report(
+        path,
+        `"${record.name}" asks for ${quantity(beyond, spec.unit)}; the ${spec.label.toLowerCase()} lies between ${quantity(spec.min ?? -Infinity, spec.unit)} and ${quantity(spec.max ?? Infinity, spec.unit)}.`,
+        "range",
+      );
   };
   const unique = (list: readonly { readonly id: string }[], path: string, of: string): void => {
     if (new Set(list.map((x) => x.id)).size < list.length) report(path, `Two ${of} share an id.`);
@@ -93,6 +113,13 @@ export function checkReferences(p: Project): Problem[] {
     if (e.zones[0] === e.zones[1]) report(`airExchanges/${key}/zones`, `"${e.name}" passes air from a zone to itself.`, "exchange");
     need(p.schedules, "schedule", e.schedule, `airExchanges/${key}/schedule`);
   }
+  for (const [key, r] of Object.entries(p.resets))
+    if (!(r.cold.outdoor < r.warm.outdoor))
+      report(
+        `resets/${key}/warm/outdoor`,
+        `The warm end of "${r.name}", ${quantity(r.warm.outdoor, "°C")} outdoors, is not above its cold end, ${quantity(r.cold.outdoor, "°C")}.`,
+        "range",
+      );
   for (const [key, d] of Object.entries(p.deviceLists)) {
     unique(d.devices, `deviceLists/${key}/devices`, "devices");
     for (const x of d.devices)

@@ -12,9 +12,10 @@ import {
   underlaySchema,
 } from "./formSchema.ts";
 import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly, name, records, share, text } from "./schemaParts.ts";
+import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
-export const FORMAT_VERSION = 6 as const;
+export const FORMAT_VERSION = 7 as const;
 
 export type CopiedFrom = NonNullable<z.infer<typeof fromSchema>>;
 
@@ -478,6 +479,7 @@ export const projectSchema = z.strictObject({
   glazings: records(glazingSchema),
   kits: records(kitSchema),
   schedules: records(scheduleSchema),
+  resets: records(resetSchema).describe("Temperatures reset by outdoor temperature, which inputs may follow."),
   spaceTypes: records(spaceTypeSchema),
   deviceLists: records(deviceListSchema).describe("Lists of devices that give a room's appliances."),
   drawPoints: records(drawPointSchema).describe("Where hot water is drawn, besides what is drawn per person."),

@@ -88,7 +88,7 @@ export function upgradeFrom4(document: Record<string, unknown>): Record<string, 
 }
 
 /** What format 6 adds to a document, with nothing in it: use as it is known, and rules. */
-export const noUse = (): Pick<Project, "deviceLists" | "drawPoints" | "siteLights" | "rules" | "values" | "known" | "provenance"> => ({
+const noneOfFormat6 = () => ({
   deviceLists: {},
   drawPoints: {},
   siteLights: {},
@@ -100,8 +100,22 @@ export const noUse = (): Pick<Project, "deviceLists" | "drawPoints" | "siteLight
 
 /** Format 5 to 6: device lists, draw points, exterior lighting, rules, named values and what is known of the whole building. */
 export function upgradeFrom5(document: Record<string, unknown>): Record<string, unknown> {
-  return { ...noUse(), ...document, formatVersion: 6 };
+  return { ...noneOfFormat6(), ...document, formatVersion: 6 };
 }
+
+/** What format 7 adds to a document, with nothing in it: resets by outdoor temperature. */
+const noneOfFormat7 = () => ({ resets: {} });
+
+/** Format 6 to 7: resets by outdoor temperature. */
+export function upgradeFrom6(document: Record<string, unknown>): Record<string, unknown> {
+  return { ...noneOfFormat7(), ...document, formatVersion: 7 };
+}
+
+/** The parts of a document that may be empty, with nothing in them. */
+export const noUse = (): Pick<Project, keyof ReturnType<typeof noneOfFormat6> | keyof ReturnType<typeof noneOfFormat7>> => ({
+  ...noneOfFormat6(),
+  ...noneOfFormat7(),
+});
 
 /** An option that changes the glass of a kit's windows changed that of its roofs as well. */
 const withSkylight =

@@ -1,10 +1,11 @@
 import { valueAt } from "./changes.ts";
+import { signalRef, signalText } from "./signal.ts";
 import { spaceFields } from "./spaceFields.ts";
 import { spaceFieldNames } from "./fields.ts";
 import { isGlazed, kitRoles, type Change, type Project } from "./schema.ts";
 
 /** Records that other parts of a document name. */
-export const namedParts = ["materials", "assemblies", "glazings", "kits", "schedules", "deviceLists", "spaceTypes"] as const;
+export const namedParts = ["materials", "assemblies", "glazings", "kits", "schedules", "resets", "deviceLists", "spaceTypes"] as const;
 export type NamedPart = (typeof namedParts)[number];
 
 /** One place where a record is named: the address whose value is its id. */
@@ -21,8 +22,10 @@ export type RecordSet = { readonly [P in NamedPart]?: Records[P] };
 const inputRecords = (record: Record<string, unknown>, path: readonly string[]): Use[] =>
   spaceFieldNames.flatMap((f): Use[] => {
     const { kind } = spaceFields[f];
-    if ((kind !== "schedule" && kind !== "devices") || typeof record[f] !== "string") return [];
-    return [{ part: kind === "schedule" ? "schedules" : "deviceLists", id: record[f], path: [...path, f] }];
+    const value = record[f];
+    if (kind === "choice" || typeof value !== "string") return [];
+    if (kind === "number") return [{ ...signalRef(value), path: [...path, f] }];
+    return [{ part: kind === "schedule" ? "schedules" : "deviceLists", id: value, path: [...path, f] }];
   });
 
 /** What one record names: the materials of an assembly, the assemblies of a kit. Addresses begin with the record's own. */
@@ -78,10 +81,13 @@ export const whereUsed = (project: Project, part: NamedPart, id: string): Use[] 
 
 /** Changes that put one record in the place of another everywhere. */
 export const swapChanges = (project: Project, part: NamedPart, from: string, to: string): Change[] =>
-  whereUsed(project, part, from).map((u): Change => ({ op: "set", path: [...u.path], value: to, old: from }));
+  whereUsed(project, part, from).map((u): Change => ({ op: "set", path: [...u.path], value: useText(part, to), old: useText(part, from) }));
+
+/** What stands at a place that names a record. */
+export const useText = (part: NamedPart, id: string): string => (part === "resets" ? signalText({ part, id }) : id);
 
 /**
- * Materials, assemblies, glazings, kits, schedules, device lists and space types that nothing in use names, also by way of others:
+ * Materials, assemblies, glazings, kits, schedules, resets, device lists and space types that nothing in use names, also by way of others:
  * the material of an assembly that no face has is unused with it. What an option or a rule names stays.
  */
 export function unusedRecords(project: Project): { readonly part: NamedPart; readonly id: string }[] {
@@ -102,13 +108,13 @@ export function unusedRecords(project: Project): { readonly part: NamedPart; rea
   };
   for (const o of Object.values(project.options)) collect(o.changes);
   collect(project.rules);
-  if (said.size > 0) for (const part of namedParts) for (const id of Object.keys(project[part])) if (said.has(id)) mark(part, id);
+  if (said.size > 0) for (const part of namedParts) for (const id of Object.keys(project[part])) if (said.has(useText(part, id))) mark(part, id);
   return namedParts.flatMap((part) => Object.keys(project[part]).flatMap((id) => (used.has(key(part, id)) ? [] : [{ part, id }])));
 }
 
 /** Changes that remove what is unused, what names others first. */
 export function removeUnusedChanges(project: Project): Change[] {
-  const order: readonly NamedPart[] = ["kits", "spaceTypes", "glazings", "assemblies", "materials", "deviceLists", "schedules"];
+  const order: readonly NamedPart[] = ["kits", "spaceTypes", "glazings", "assemblies", "materials", "deviceLists", "schedules", "resets"];
   const unused = unusedRecords(project);
   return order.flatMap((part) =>
     unused.filter((u) => u.part === part).map(({ id }): Change => ({ op: "remove", path: [part, id], old: valueAt(project, [part, id]) })),

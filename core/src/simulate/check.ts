@@ -1,4 +1,17 @@
-import { applyFitting, checkReferences, isGlazed, kitRoles, roleWords, type KitRole, type Problem, type Project, quantity } from "../model/index.ts";
+import {
+  applyFitting,
+  checkReferences,
+  dateOfDay,
+  dateText,
+  isGlazed,
+  kitRoles,
+  roleWords,
+  type InputValue,
+  type KitRole,
+  type Problem,
+  type Project,
+  quantity,
+} from "../model/index.ts";
 import {
   deriveFaces,
   deriveOpenings,
@@ -13,6 +26,7 @@ import {
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { effective, effectiveKit, kitRole, roleOfUse } from "../inputs/index.ts";
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
+import { signalsCross, signalSpan } from "../use/index.ts";
 import { useProblems } from "./useChecks.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
@@ -89,6 +103,12 @@ function zoneProblems(project: Project, geometry: Geometry): Problem[] {
   };
   const spaces = Object.entries(project.spaces);
   if (spaces.length === 0) report("error", "empty", "spaces", "There is no space yet; draw one or start from a massing.");
+  const crossings = new Map<string, ReturnType<typeof signalsCross>>();
+  const crossingOf = (cool: InputValue, heat: InputValue): ReturnType<typeof signalsCross> => {
+    const key = `${String(cool)} ${String(heat)}`;
+    if (!crossings.has(key)) crossings.set(key, signalsCross(project, cool, heat));
+    return crossings.get(key) ?? null;
+  };
   for (const [id, s] of spaces) {
     if (s.zone === null) {
       const zone = freeId(project.zones, id);
@@ -101,26 +121,24 @@ function zoneProblems(project: Project, geometry: Geometry): Problem[] {
       });
     }
     if (s.spaceType === null) report("warning", "no-type", `spaces/${id}/spaceType`, `${s.name} has no space type; it runs on defaults.`, "use");
-    const heat = effective(project, "space", id, "heatingSetpoint").value;
-    const cool = effective(project, "space", id, "coolingSetpoint").value;
-    if (typeof heat === "number" && typeof cool === "number" && cool < heat)
+    for (const [cooling, heating, when] of [
+      ["coolingSetpoint", "heatingSetpoint", ""],
+      ["coolingSetback", "heatingSetback", "Out of hours "],
+    ] as const) {
+      const crossing = crossingOf(effective(project, "space", id, cooling).value, effective(project, "space", id, heating).value);
+      if (!crossing) continue;
+      const at = [
+        ...(crossing.hour === null ? [] : [`on ${dateText(...dateOfDay(Math.floor(crossing.hour / 24)))} at ${crossing.hour % 24}:00`]),
+        ...(crossing.outdoor === null ? [] : [`at ${quantity(crossing.outdoor, "°C")} outdoors`]),
+      ].join(" ");
       report(
         "error",
         "setpoints",
-        `spaces/${id}/inputs/coolingSetpoint`,
-        `${s.name} is cooled to ${quantity(cool, "°C")} and heated to ${quantity(heat, "°C")} at the same time.`,
+        `spaces/${id}/inputs/${cooling}`,
+        `${when}${s.name} is cooled to ${quantity(crossing.upper, "°C")} and heated to ${quantity(crossing.lower, "°C")} at the same time${at === "" ? "" : `, ${at}`}.`,
         "use",
       );
-    const back = effective(project, "space", id, "heatingSetback").value;
-    const coolBack = effective(project, "space", id, "coolingSetback").value;
-    if (typeof back === "number" && typeof coolBack === "number" && coolBack < back)
-      report(
-        "error",
-        "setpoints",
-        `spaces/${id}/inputs/coolingSetback`,
-        `Out of hours ${s.name} is cooled to ${quantity(coolBack, "°C")} and heated to ${quantity(back, "°C")} at the same time.`,
-        "use",
-      );
+    }
   }
   for (const [id, e] of Object.entries(project.airExchanges))
     for (const z of e.zones)
@@ -147,8 +165,8 @@ function zoneProblems(project: Project, geometry: Geometry): Problem[] {
           "use",
         );
       const opened = effective(project, "space", sid, "windowOpenAbove").value;
-      const cool = effective(project, "space", sid, "coolingSetpoint").value;
-      if (typeof opened === "number" && typeof cool === "number" && opened >= cool)
+      const cool = signalSpan(project, effective(project, "space", sid, "coolingSetpoint").value)?.least;
+      if (typeof opened === "number" && cool !== undefined && opened >= cool)
         report(
           "warning",
           "window-limit",

@@ -1,5 +1,6 @@
 import { facadeFlow, facadePressure, leakageFlow, openingFlow } from "../airflow/index.ts";
 import { gapConductance } from "../fabric/index.ts";
+import { resetAt } from "../model/index.ts";
 import { GLASS_NODES, TERM, type CompiledModel } from "./model.ts";
 import { EXTRA, MODE, TIE, type KernelState } from "./state.ts";
 
@@ -31,7 +32,8 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const r = s.record;
   const b = s.boundary;
   const t = s.hourTerms;
-  const { zones, conditioning, radiantWeight, occupancy, heatingSetpoint, heatingSetback, coolingSetpoint, coolingSetback, recoverySensible } = m;
+  const { zones, conditioning, radiantWeight, occupancy, recoverySensible } = m;
+  const { heatingSetpoint, heatingSetback, coolingSetpoint, coolingSetback } = s;
   const { scheduled, airStart, startKind, airFlow, airSupply, infiltrationFlow } = s;
   const { airTemperature, radiantTemperature, heatTarget, coolTarget, occupied } = r;
   const outdoorAir = TERM.outdoorAir * zones;
@@ -39,6 +41,7 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const { outdoor, density, supplyDensity } = b;
   const { optimumStart, mayOpen } = m;
   const { extraKind, extraMost } = s;
+  for (const signal of m.setpointSignals) s[signal.field][signal.zone] = signal.reset === null ? scheduled[signal.schedule] : resetAt(signal.reset, outdoor);
   for (let z = 0; z < zones; z++) {
     const inUse = scheduled[conditioning[z]] >= 0.5;
     const air = airTemperature[z];
@@ -90,11 +93,11 @@ function startsEarly(m: CompiledModel, s: KernelState, z: number, hour: number, 
   const under = s.startKind[z];
   if (under !== 0) {
     // the rate is that of the way to the set-point, not of the wait for use at it
-    if (under === 1 ? sensed >= m.heatingSetpoint[z] - REACHED : sensed <= m.coolingSetpoint[z] + REACHED) learnRate(s, z, sensed);
+    if (under === 1 ? sensed >= s.heatingSetpoint[z] - REACHED : sensed <= s.coolingSetpoint[z] + REACHED) learnRate(s, z, sensed);
     return true;
   }
-  const cold = m.heatingSetpoint[z] - sensed;
-  const warm = sensed - m.coolingSetpoint[z];
+  const cold = s.heatingSetpoint[z] - sensed;
+  const warm = sensed - s.coolingSetpoint[z];
   const kind = cold > 0 ? 1 : warm > 0 ? 2 : 0;
   if (kind === 0) return false;
   const need = kind === 1 ? cold / s.rateHeat[z] : warm / s.rateCool[z];

@@ -3,6 +3,7 @@ import { assemblyLayers, layersResistance, virtualBasement, virtualCrawlSpace, v
 import { footLength, LEAST_DEPTH, type Face, type Geometry } from "../geometry/index.ts";
 import { effective, faceAssembly } from "../inputs/index.ts";
 import type { Problem, Project } from "../model/index.ts";
+import { signalSpan } from "../use/index.ts";
 
 /** Mean inside temperature over the ground taken for a space that is not heated, °C: typical, unverified. */
 const UNHEATED_MEAN = 15;
@@ -121,7 +122,7 @@ function groundLevel(project: Project, geometry: Geometry, depth: number, depthO
     if (f.contact !== "ground" || f.kind === "wall" || depthOf(f) !== depth) continue;
     area += f.area;
     spaces.add(f.space);
-    inside += f.area * ((effective(project, "space", f.space, "heatingSetpoint").value as number | null) ?? UNHEATED_MEAN);
+    inside += f.area * (signalSpan(project, effective(project, "space", f.space, "heatingSetpoint").value)?.mean ?? UNHEATED_MEAN);
   }
   let perimeter = 0;
   let thickness = 0;

@@ -214,11 +214,13 @@ export interface CompiledModel {
   readonly zoneMultiplier: Float64Array;
   readonly heatingCapacity: Float64Array;
   readonly coolingCapacity: Float64Array;
-  /** Set-points, °C; NaN: not heated or not cooled. */
+  /** Set-points, °C: constants, or the mean of what they follow; NaN: not heated or not cooled. */
   readonly heatingSetpoint: Float64Array;
   readonly heatingSetback: Float64Array;
   readonly coolingSetpoint: Float64Array;
   readonly coolingSetback: Float64Array;
+  /** Set-points that follow a schedule or the outdoor temperature. */
+  readonly setpointSignals: readonly SetpointSignal[];
   /** Weight of the radiant temperature in what the thermostat senses: 0 air, 0.5 operative. */
   readonly radiantWeight: Float64Array;
   /** Longest early start, h; 0: none. */
@@ -305,6 +307,20 @@ export interface CompiledModel {
   /** Density of air of 20 °C at the site's pressure, for room air and typed volume flows, kg/m³. */
   readonly airDensity: number;
   readonly warnings: readonly Problem[];
+}
+
+/** Set-points that may follow a signal. */
+export type SetpointField = "heatingSetpoint" | "heatingSetback" | "coolingSetpoint" | "coolingSetback";
+/** A set-point of a zone that follows the row of a schedule (−1: none) or a reset by outdoor temperature. */
+export interface SetpointSignal {
+  readonly zone: number;
+  readonly field: SetpointField;
+  readonly schedule: number;
+  readonly reset: { readonly cold: ResetPoint; readonly warm: ResetPoint } | null;
+}
+interface ResetPoint {
+  readonly outdoor: number;
+  readonly value: number;
 }
 
 export interface RunSettings {

@@ -227,6 +227,11 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     sunToAir: f(zones),
     glassSun: f(zones),
     sunKept: f(zones),
+    /** Set-points of the step, °C; NaN: none. */
+    heatingSetpoint: Float64Array.from(m.heatingSetpoint),
+    heatingSetback: Float64Array.from(m.heatingSetback),
+    coolingSetpoint: Float64Array.from(m.coolingSetpoint),
+    coolingSetback: Float64Array.from(m.coolingSetback),
     /** Air of the step, kg/s. */
     infiltrationFlow: f(zones),
     airFlow: f(zones),

@@ -1,9 +1,9 @@
 import type { Geometry } from "../geometry/index.ts";
 import { drawsOf, effective, effectiveServices, spaceUses, waterRise, WATER_HEAT, type SpaceUse } from "../inputs/index.ts";
-import { COMMON_YEAR, LEAP_DAY, passesLeapDay, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
+import { COMMON_YEAR, LEAP_DAY, passesLeapDay, signalRef, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { windProfile } from "../fabric/index.ts";
-import { expandSchedule } from "../use/index.ts";
-import { TERM, type CompiledModel } from "./model.ts";
+import { expandSchedule, signalSpan } from "../use/index.ts";
+import { TERM, type CompiledModel, type SetpointField, type SetpointSignal } from "./model.ts";
 
 /** What happens in the spaces, by zone: areas, set-points, and the gains and flows that schedules drive. */
 export function spaceTerms(
@@ -135,6 +135,24 @@ export function spaceTerms(
   /** Of the zone's largest space; NaN where the input is empty. */
   const ofZone = (name: SpaceField, scale = 1): Float64Array =>
     Float64Array.from({ length: zones }, (_, z) => ((value(z, name) as number | null) ?? NaN) * scale);
+  const setpointSignals: SetpointSignal[] = [];
+  /** Set-points by zone: a constant, or the mean of what they follow, which each step then puts in its place. */
+  const setpointsOf = (name: SetpointField): Float64Array =>
+    Float64Array.from({ length: zones }, (_, z) => {
+      const v = value(z, name);
+      if (typeof v === "string") {
+        const ref = signalRef(v);
+        const reset = ref.part === "resets" ? project.resets[ref.id] : null;
+        setpointSignals.push({ zone: z, field: name, schedule: reset ? -1 : rowOf(ref.id), reset });
+      }
+      return signalSpan(project, v)?.mean ?? NaN;
+    });
+  const setpoints = {
+    heatingSetpoint: setpointsOf("heatingSetpoint"),
+    heatingSetback: setpointsOf("heatingSetback"),
+    coolingSetpoint: setpointsOf("coolingSetpoint"),
+    coolingSetback: setpointsOf("coolingSetback"),
+  };
   const rowsOf = (name: SpaceField): Int32Array => Int32Array.from({ length: zones }, (_, z) => rowOf(value(z, name) as string | null));
   return {
     zoneArea,
@@ -143,10 +161,8 @@ export function spaceTerms(
     zoneMultiplier,
     occupancy,
     leaks,
-    heatingSetpoint: ofZone("heatingSetpoint"),
-    heatingSetback: ofZone("heatingSetback"),
-    coolingSetpoint: ofZone("coolingSetpoint"),
-    coolingSetback: ofZone("coolingSetback"),
+    ...setpoints,
+    setpointSignals,
     radiantWeight: Float64Array.from({ length: zones }, (_, z) => (value(z, "setpointKind") === "operative" ? 0.5 : 0)),
     optimumStart: Float64Array.from({ length: zones }, (_, z) => (value(z, "optimumStart") as number | null) ?? 0),
     humidifySetpoint: ofZone("humidifySetpoint", 0.01),

@@ -1,6 +1,6 @@
 import { drawsOf, effective, fullHours, modelledArea, rateChecks, readRule, resolve, spaceUses } from "../inputs/index.ts";
 import { quantity, type Problem, type Project, type SpaceField } from "../model/index.ts";
-import { expandSchedule } from "../use/index.ts";
+import { expandSchedule, signalSpan } from "../use/index.ts";
 
 /** Gains above which a space is likely given in the wrong unit, W/m². */
 const MOST_GAIN = 150;
@@ -84,9 +84,9 @@ export function useProblems(project: Project): Problem[] {
     };
     limits("windowOpenAbove", "windowIndoorMost", "inside it must be above");
     limits("windowOutdoorLeast", "windowOutdoorMost", "outdoors it must be at least");
-    const heat = value("heatingSetpoint");
+    const heat = signalSpan(project, value("heatingSetpoint"))?.most;
     const opened = value("windowOpenAbove");
-    if (typeof heat === "number" && typeof opened === "number" && opened < heat)
+    if (heat !== undefined && typeof opened === "number" && opened < heat)
       warn(
         "window-limit",
         at("windowOpenAbove"),

@@ -1,2 +1,3 @@
 export * from "./schedules.ts";
 export * from "./fromValues.ts";
+export * from "./signals.ts";

@@ -43,7 +43,7 @@ function kindOf(set: RecordSet, part: NamedPart, id: string): string {
   if (part === "schedules") return (set.schedules ?? {})[id].kind === "temperature" ? "temperature" : "share";
   return KINDS[part] ?? part;
 }
-const KINDS: Partial<Record<NamedPart, string>> = { kits: "kit", spaceTypes: "space type", deviceLists: "device list" };
+const KINDS: Partial<Record<NamedPart, string>> = { kits: "kit", spaceTypes: "space type", deviceLists: "device list", resets: "outdoor reset" };
 
 /** Takes things into the project: shipped ones, my own, or those of another project or its file. */
 export function LibraryDesk({ part, many, onTaken }: { part: NamedPart; many: string; onTaken: (id: string) => void }) {

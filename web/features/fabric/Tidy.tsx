@@ -11,6 +11,7 @@ const words: Readonly<Record<NamedPart, string>> = {
   glazings: "Glazings",
   kits: "Envelope kits",
   schedules: "Schedules",
+  resets: "Outdoor resets",
   deviceLists: "Device lists",
   spaceTypes: "Space types",
 };

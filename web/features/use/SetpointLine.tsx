@@ -1,6 +1,7 @@
 "use client";
 import { Box, Text } from "@chakra-ui/react";
-import type { InputValue } from "@arroyo/core";
+import { signalName, signalSpan, type InputValue, type Project } from "@arroyo/core";
+import { useStore } from "../store.ts";
 import { useUnits } from "../../ui/units.ts";
 
 type Field = "heatingSetpoint" | "heatingSetback" | "coolingSetpoint" | "coolingSetback" | "windowOpenAbove" | "windowIndoorMost";
@@ -8,7 +9,16 @@ type Field = "heatingSetpoint" | "heatingSetback" | "coolingSetpoint" | "cooling
 /** Heating, opened windows and cooling on one line of temperature, and what would make them fight. */
 export function SetpointLine({ read }: { read: (f: Field) => InputValue }) {
   const units = useUnits();
-  const at = (f: Field): number | null => read(f) as number | null;
+  const project = useStore((s) => s.project) as Project;
+  // what follows a schedule or a reset is drawn to the middle of its year, and told with its span
+  const span = (f: Field): { least: number; most: number; mean: number } | null => signalSpan(project, read(f));
+  const at = (f: Field): number | null => span(f)?.mean ?? null;
+  const told = (f: Field): string => {
+    const s = span(f);
+    if (!s) return "";
+    if (s.most === s.least) return units.words(s.mean, "°C", 1);
+    return `${units.text(s.least, "°C", 1)} to ${units.words(s.most, "°C", 1)}, ${signalName(project, read(f)) ?? ""}`;
+  };
   const [heat, back, cool, coolBack, open, shut] = [
     at("heatingSetpoint"),
     at("heatingSetback"),
@@ -22,7 +32,7 @@ export function SetpointLine({ read }: { read: (f: Field) => InputValue }) {
   const high = Math.max(34, ...known) + 2;
   const x = (t: number): number => (100 * (t - low)) / (high - low);
   const bars: { key: string; from: number; to: number; y: number; fill: string; label: string }[] = [];
-  if (heat !== null) bars.push({ key: "heating", from: low, to: heat, y: 8, fill: "#B5533C", label: `heated to ${units.words(heat, "°C", 1)}` });
+  if (heat !== null) bars.push({ key: "heating", from: low, to: heat, y: 8, fill: "#B5533C", label: `heated to ${told("heatingSetpoint")}` });
   if (open !== null)
     bars.push({
       key: "open",
@@ -32,7 +42,7 @@ export function SetpointLine({ read }: { read: (f: Field) => InputValue }) {
       fill: "#C4CBB0",
       label: `windows opened above ${units.words(open, "°C", 1)}`,
     });
-  if (cool !== null) bars.push({ key: "cooling", from: cool, to: high, y: 44, fill: "#3B7EA1", label: `cooled to ${units.words(cool, "°C", 1)}` });
+  if (cool !== null) bars.push({ key: "cooling", from: cool, to: high, y: 44, fill: "#3B7EA1", label: `cooled to ${told("coolingSetpoint")}` });
   const fights = [
     heat !== null && open !== null && open < heat ? "The windows open while the space is still heated." : null,
     open !== null && cool !== null && open >= cool ? "The windows open only where the space is already cooled, so they stay closed." : null,

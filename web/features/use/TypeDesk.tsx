@@ -1,6 +1,6 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { effective, setChange, spaceFields, spaceUses, type Project, type SpaceField } from "@arroyo/core";
+import { effective, setChange, signalName, spaceFields, spaceUses, type Project, type SpaceField } from "@arroyo/core";
 import { Act, OriginMark, SelectInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -34,7 +34,13 @@ export function TypeDesk({ id }: { id: string }) {
   };
   const temperature = (space: string, f: "heatingSetpoint" | "coolingSetpoint"): string => {
     const { value } = effective(project, "space", space, f);
-    return value === null ? (f === "heatingSetpoint" ? "not heated" : "not cooled") : units.text(value as number, "°C", 1);
+    return value === null
+      ? f === "heatingSetpoint"
+        ? "not heated"
+        : "not cooled"
+      : typeof value === "string"
+        ? (signalName(project, value) ?? value)
+        : units.text(value, "°C", 1);
   };
   return (
     <Flex direction="column" gap="4">

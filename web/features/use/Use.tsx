@@ -32,6 +32,7 @@ import { DaylightDesk } from "./DaylightDesk.tsx";
 import { DeviceDesk } from "./DeviceDesk.tsx";
 import { HotWaterDesk } from "./HotWaterDesk.tsx";
 import { inputSheet, inputSheets } from "./inputSheet.ts";
+import { ResetDesk } from "./ResetDesk.tsx";
 import { registerSheet, registerSheets } from "./registerSheet.ts";
 import { RuleDesk, ruleField } from "./RuleDesk.tsx";
 import { ScheduleDesk } from "./ScheduleDesk.tsx";
@@ -42,7 +43,7 @@ import { copyUse, listed, newUse, partWord, showUse, thingOf, useDesk, useParts,
 import { USE_NAME_FIELD } from "./UseHead.tsx";
 
 /** Parts whose things others name, so that where they are used can be told. */
-const isNamed = (part: UsePart): part is UsePart & NamedPart => part === "spaceTypes" || part === "schedules" || part === "deviceLists";
+const isNamed = (part: UsePart): part is UsePart & NamedPart => part === "spaceTypes" || part === "schedules" || part === "resets" || part === "deviceLists";
 
 /** What happens in each space: types, schedules, devices, rules, hot water, lighting outside, and the sheet of all inputs. */
 export function Use() {
@@ -123,6 +124,7 @@ export function Use() {
     }
     if (part === "drawPoints") return units.words(drawOf(project, k).volume, "m³", 0);
     if (part === "siteLights") return units.words(project.siteLights[k].power, "W", 0, true);
+    if (part === "resets") return `${units.text(project.resets[k].cold.value, "°C", 1)} to ${units.words(project.resets[k].warm.value, "°C", 1)}`;
     if (part === "deviceLists") return String(project.deviceLists[k].devices.length);
     return "";
   };
@@ -182,6 +184,8 @@ export function Use() {
             <TypeDesk key={id} id={id} />
           ) : part === "schedules" ? (
             <ScheduleDesk key={id} id={id} />
+          ) : part === "resets" ? (
+            <ResetDesk key={id} id={id} />
           ) : part === "deviceLists" ? (
             <DeviceDesk key={id} id={id} />
           ) : part === "rules" ? (
@@ -209,7 +213,7 @@ export function Use() {
           <Keep part="spaceTypes" id={id} />
         </Inspector>
       )}
-      {panel === null && id !== undefined && (part === "schedules" || part === "deviceLists") && (
+      {panel === null && id !== undefined && (part === "schedules" || part === "resets" || part === "deviceLists") && (
         <Inspector title={name} about={word}>
           {part === "schedules" && project.schedules[id].kind === "fraction" && (
             <Row label="Full hours a year" title="Hours at full value that give the same sum">
@@ -228,6 +232,7 @@ export function Use() {
 const EMPTY: Record<UsePart, string> = {
   spaceTypes: "No space type yet. One says what happens in many spaces: people, light, equipment, air and set-points.",
   schedules: "No schedule yet. One says hour by hour how much of something is in use.",
+  resets: "No outdoor reset yet. One makes a set-point follow the outdoor temperature, linear between two points.",
   deviceLists: "No device list yet. One adds up the devices of a room, and gives its power and its latent heat.",
   rules: "No rule yet. One fills an input across the building, such as outdoor air from people and floor area, and follows when they change.",
   drawPoints: "No draw of hot water yet. One is worked back from a year’s figure, or built up from fixtures.",

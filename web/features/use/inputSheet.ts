@@ -2,6 +2,8 @@ import {
   effective,
   readQuantity,
   setChange,
+  signalName,
+  signalText,
   spaceFieldNames,
   spaceFields,
   spaceUses,
@@ -76,6 +78,15 @@ export function inputSheet(project: Project, sheet: string, units: Units): Sheet
   return { columns: [...head, ...fields.map((f) => inputColumn(project, f, units)), ...outcome], rows };
 }
 
+/** What a signal field follows, by the name or id of a temperature schedule or of a reset; null: nothing is called so. */
+function signalNamed(project: Project, text: string): string | null {
+  for (const part of ["schedules", "resets"] as const)
+    for (const [id, r] of Object.entries(project[part]))
+      if ((!("kind" in r) || r.kind === "temperature") && (r.name.toLowerCase() === text.toLowerCase() || signalText({ part, id }) === text))
+        return signalText({ part, id });
+  return null;
+}
+
 function inputColumn(project: Project, field: SpaceField, units: Units): Column {
   const spec: FieldSpec = spaceFields[field];
   const electric = spec.electric ?? false;
@@ -97,7 +108,7 @@ function inputColumn(project: Project, field: SpaceField, units: Units): Column 
       const v = read(r).value;
       if (v === null) return spec.nullMeans ?? "none";
       if (typeof v === "number") return units.value(v * factor, shown, electric);
-      return records ? (records[v]?.name ?? v) : v;
+      return records ? (records[v]?.name ?? v) : (signalName(project, v) ?? v);
     },
     origin: (r) => {
       const { mark, words } = originText(read(r).origin);
@@ -115,6 +126,8 @@ function inputColumn(project: Project, field: SpaceField, units: Units): Column 
         const word = spec.choices?.find((c) => c.toLowerCase() === t.toLowerCase());
         return word === undefined ? `“${t}” is none of ${spec.choices?.join(", ")}.` : put(r, word);
       }
+      const followed = spec.signal ? signalNamed(project, t) : null;
+      if (followed !== null) return put(r, followed);
       const n = readQuantity(t, spec.unit === "" ? "1" : spec.unit, there === "" ? "1" : there);
       return n.ok ? put(r, n.value) : n.message;
     },

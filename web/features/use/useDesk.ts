@@ -3,7 +3,7 @@ import { freeId, type Change, type Project } from "@arroyo/core";
 import { useStore, type Selection } from "../store.ts";
 
 /** What the Use desk lists, in the order of its list. */
-export const useParts = ["spaceTypes", "schedules", "deviceLists", "rules", "drawPoints", "siteLights", "airExchanges"] as const;
+export const useParts = ["spaceTypes", "schedules", "resets", "deviceLists", "rules", "drawPoints", "siteLights", "airExchanges"] as const;
 export type UsePart = (typeof useParts)[number];
 interface PartWord {
   readonly one: string;
@@ -15,6 +15,7 @@ interface PartWord {
 export const partWord: Readonly<Record<UsePart, PartWord>> = {
   spaceTypes: { one: "space type", many: "Space types", kind: "spaceType", short: "Types" },
   schedules: { one: "schedule", many: "Schedules", kind: "schedule", short: "Schedules" },
+  resets: { one: "outdoor reset", many: "Outdoor resets", kind: "reset", short: "Resets" },
   deviceLists: { one: "device list", many: "Device lists", kind: "deviceList", short: "Devices" },
   rules: { one: "rule", many: "Rules", kind: "rule", short: "Rules" },
   drawPoints: { one: "hot-water draw", many: "Hot water", kind: "drawPoint", short: "Hot water" },
@@ -71,6 +72,7 @@ export function newUse(project: Project, part: UsePart): { readonly id: string; 
       },
       weeks: [{ id: "all", from: [1, 1], to: [12, 31], days: ["on", "on", "on", "on", "on", "off", "off", "off"] }],
     }),
+    resets: () => ({ name, cold: { outdoor: -5, value: 22 }, warm: { outdoor: 15, value: 20 } }),
     deviceLists: () => ({ name, devices: [] }),
     rules: () => ({ id, name, on: false, target: "space", field: "outdoorAirPerSpace", conditions: [], value: "3 L/s * people + 0.35 L/s/m² * area" }),
     drawPoints: () => ({ kind: "fixtures", name, schedule: null, space: null, sensible: 0, latent: 0, fixtures: [] }),
