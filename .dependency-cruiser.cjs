@@ -2,7 +2,7 @@
 const order = [
   ["numeric"],
   ["model"],
-  ["geometry", "climate", "fabric", "use", "packs", "expression"],
+  ["geometry", "climate", "fabric", "use", "packs", "expression", "weatherFile"],
   ["library"],
   ["inputs"],
   ["airflow", "services"],

@@ -24,7 +24,7 @@ export const clinic: Project = {
   name: "Fernhollow Veterinary Clinic",
   note: "An invented one-storey clinic with eleven rooms, for learning.",
   site: { ...site, name: "Fernhollow", planNorth: 0, terrain: "open country" },
-  weather: { ...common.weather, name: "Fernhollow typical year" },
+  weathers: { year: { ...common.weathers.year, name: "Fernhollow typical year" } },
   storeys: { ground: { name: "Ground floor", elevation: 0, height: 3, multiplier: 1 } },
   spaces: Object.fromEntries(Object.entries(rooms).map(([id, [name, type, ...box]]) => [id, room(name, G, id, type, ...box)])),
   zones: Object.fromEntries(Object.entries(rooms).map(([id, [name]]) => [id, { name, services: null, inputs: {} }])),

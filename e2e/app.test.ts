@@ -4,8 +4,7 @@ import path from "node:path";
 import axe from "axe-core";
 import { By, Key, until } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
-import { projectWeather, writeWeatherCsv, type Project, type Summary, type WeatherYear } from "../core/src/index.ts";
-import { withLeapDay } from "../core/src/verification/box.ts";
+import type { Summary } from "../core/src/index.ts";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
 import { root } from "../scripts/lib/machine.mjs";
 import { address, api, browser, go, INTENSITY, scratch, type, untilSaved, useApplication } from "./harness.ts";
@@ -236,60 +235,6 @@ describe("what the year is made of", () => {
     await (await browser.button("Back to the usual settings")).click();
     await browser.exact();
     expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
-  });
-  it("summer time and holidays are saved and undone; a day no month has is refused", async () => {
-    await go("/p/clinic/place?view=calendar");
-    await browser.exact();
-    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
-    const { document: first } = await api<{ document: Project }>("/api/projects/clinic");
-    await choose("Summer time", "yes");
-    await type("Summer time to, day", "32");
-    await browser.text("main", (t) => /There is no 32 October|at most 31/.test(t));
-    await type("Summer time to, day", "20");
-    await (await browser.button("Add a holiday")).click();
-    await type("Day of Holiday, day", "9");
-    const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) =>
-      r.document.calendar.holidays.some((h) => h.name === "Holiday" && h.day === 9),
-    );
-    expect(saved.document.calendar.daylightSaving).toEqual({ from: [3, 29], to: [10, 20] });
-    await browser.exact();
-    for (let i = 0; i < 4; i++) await (await browser.button("Undo")).click();
-    await browser.exact();
-    expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
-    const undone = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.calendar.daylightSaving === null);
-    expect(undone.document.calendar.holidays).toEqual(first.calendar.holidays);
-  });
-  it("a measured leap year is read with its calendar and its 29 February; one that is not whole is refused by line", async () => {
-    await go("/p/clinic/place");
-    await browser.exact();
-    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
-    const { document } = await api<{ document: Project }>("/api/projects/clinic");
-    const csv = writeWeatherCsv(withLeapDay(projectWeather(document) as WeatherYear, 2028));
-    const read = async (name: string, text: string): Promise<void> => {
-      const file = path.join(scratch, name);
-      writeFileSync(file, text);
-      await (await browser.find('input[aria-label="Weather CSV"]')).sendKeys(file);
-    };
-    const inspector = 'aside[aria-label="Inspector"]';
-    await browser.text(inspector, (t) => /typical, 365 days/.test(t));
-    await read("wrong.csv", csv.replace("# year: 2028", "# year: 2027"));
-    await browser.text(inspector, (t) => /line \d+: 2027 has no 29 February/.test(t));
-    await read("measured.csv", csv);
-    await browser.text(inspector, (t) => /2028, 366 days/.test(t));
-    await browser.exact();
-    await browser.text(INTENSITY, (t) => /^\d/.test(t) && t !== before);
-    const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.weather.kind === "stored");
-    expect(saved.document.calendar.year).toBe(2028);
-    await body("6");
-    await (await browser.button("Temperatures of a week")).click();
-    const week = await browser.find('input[aria-label="Week of the run"]');
-    for (let w = 28; w > 8; w--) await week.sendKeys(Key.ARROW_LEFT);
-    await browser.text("main", (t) => /26 Feb to 3 Mar/.test(t));
-    // one step to undo: the weather with its year
-    await (await browser.button("Undo")).click();
-    await browser.text(INTENSITY, (t) => t === before);
-    const undone = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.weather.kind === "normals");
-    expect(undone.document.calendar.year ?? null).toBeNull();
   });
   it("gains and losses open to one zone and its faces, and add up to nothing", async () => {
     await go("/p/library/results?view=flows");

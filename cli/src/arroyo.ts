@@ -18,6 +18,7 @@ import {
   viewOf,
   weatherProblems,
   writeWeatherCsv,
+  yearInView,
   quantityNames,
   type Pack,
   type Project,
@@ -26,6 +27,7 @@ import {
 } from "@arroyo/core";
 import { exportFile, importFile, matchesOf } from "./exchange.ts";
 import { libraryCommand } from "./library.ts";
+import { WEATHER_FILE_OPTIONS, weatherFileCommand } from "./weather.ts";
 import { fileToWrite, folderToWrite, line, readText, UsageError, write, type Terminal } from "./files.ts";
 
 const USAGE = `arroyo — building energy from a terminal
@@ -36,7 +38,8 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo check PROJECT.json
   arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID] [--match KEY=ID]
   arroyo export PROJECT.json --format gbxml --out FILE.xml
-  arroyo weather PROJECT.json --out FILE
+  arroyo weather PROJECT.json [--year NAME] --out YEAR.csv
+  arroyo weather FILE [--mapping M.json] [--guess M.json] [--place LAT,LON,ELEVATION,ZONE] [--year 2019] --out YEAR.csv
   arroyo library --out DIR
   arroyo schema
 
@@ -61,7 +64,7 @@ function weatherOf(project: Project, file: string | undefined): WeatherYear {
   const made = projectWeather(project);
   const impossible = made ? weatherProblems(made) : [];
   if (impossible.length > 0) throw new ProjectError(impossible.map((p) => ({ ...p, code: "weather", severity: "error", stage: "place" })));
-  if (!made) throw new UsageError(`The project takes the stored weather year "${project.weather.name}"; give it with --weather FILE.`);
+  if (!made) throw new UsageError(`The project takes the stored weather year "${yearInView(project).name}"; give it with --weather FILE.`);
   return made;
 }
 
@@ -215,11 +218,22 @@ function check(args: string[], terminal: Terminal): void {
   terminal.out(problems.length === 0 ? "No problems." : `${problems.length} ${problems.length === 1 ? "warning" : "warnings"}, no errors.`);
 }
 
-function weather(args: string[]): void {
-  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" } } });
-  if (values.out === undefined) throw new UsageError("Say where to write the year: --out FILE.");
-  fileToWrite(values.out);
-  write(values.out, writeWeatherCsv(weatherOf(readProject(one(positionals)), undefined)));
+function weather(args: string[], terminal: Terminal): void {
+  const file = one(parseArgs({ args, allowPositionals: true, options: WEATHER_FILE_OPTIONS }).positionals);
+  if (!/\.json$/i.test(file)) return weatherFileCommand(file, args, terminal);
+  const known = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" }, year: { type: "string" } } }).values;
+  if (known.out === undefined) throw new UsageError("Say where to write the year: --out FILE.");
+  const project = readProject(file);
+  const id =
+    known.year === undefined ? project.weather : Object.keys(project.weathers).find((k) => k === known.year || project.weathers[k].name === known.year);
+  if (id === undefined)
+    throw new UsageError(
+      `There is no weather year "${known.year}"; known: ${Object.values(project.weathers)
+        .map((y) => `"${y.name}"`)
+        .join(", ")}.`,
+    );
+  fileToWrite(known.out);
+  write(known.out, writeWeatherCsv(weatherOf({ ...project, weather: id }, undefined)));
 }
 
 function one(positionals: readonly string[]): string {

@@ -151,6 +151,51 @@ describe("arroyo simulate", () => {
       summarySchema.parse(JSON.parse(readFileSync(path.join(folder, "summary.json"), "utf8"))).energy.intensity?.toString() ?? "";
     expect(read(again)).toBe(read(out));
   });
+  it("reads a weather file of any layout by a mapping, guessed first, to the same figures", async () => {
+    const lines = readFileSync(year, "utf8").split("\n");
+    const head = lines.findIndex((l) => l.startsWith("month,day"));
+    const columns = lines[head].split(",");
+    const at = (name: string): number => columns.findIndex((c) => c.startsWith(name));
+    const station = path.join(scratch, "station.txt");
+    const rows = lines.slice(head + 1).filter((l) => l !== "");
+    // as a station would write it: semicolons, decimal commas, °F
+    writeFileSync(
+      station,
+      [
+        "Monat;Tag;Stunde;Temperatur (°F);Feuchte (%);Wind (m/s);Windrichtung (°);Global (W/m²);Diffus (W/m²);Luftdruck (hPa)",
+        ...rows.map((r) => {
+          const c = r.split(",");
+          const v = (name: string): number => Number(c[at(name)]);
+          const out = [1.8 * v("dry_bulb") + 32, v("relative"), v("wind_speed"), v("wind_direction"), v("global"), v("diffuse"), v("pressure") / 100];
+          return [c[0], c[1], c[2], ...out.map((x) => x.toFixed(4).replace(".", ","))].join(";");
+        }),
+      ].join("\n"),
+      "latin1",
+    );
+    const mapping = path.join(scratch, "mapping.json");
+    const read = path.join(scratch, "station.csv");
+    const place = "39.4,-108.3,1600,-7";
+    expect((await arroyo("weather", station, "--out", read)).err).toContain("--guess M.json");
+    expect((await arroyo("weather", station, "--guess", mapping)).code).toBe(0);
+    expect((await arroyo("weather", station, "--mapping", mapping, "--out", read)).err).toContain("--place LATITUDE");
+    const done = await arroyo("weather", station, "--mapping", mapping, "--place", place, "--out", read);
+    expect(done).toMatchObject({ code: 0 });
+    expect(done.out).toContain("The cloud cover is derived");
+    const values = (file: string, name: string): number[] => {
+      const all = readFileSync(file, "utf8").split("\n");
+      const h = all.findIndex((l) => l.startsWith("month,day"));
+      const k = all[h].split(",").findIndex((c) => c.startsWith(name));
+      return all.slice(h + 1, -1).map((l) => Number(l.split(",")[k]));
+    };
+    for (const name of ["dry_bulb", "relative", "global", "diffuse", "wind_speed"]) {
+      const [a, b] = [values(year, name), values(read, name)];
+      expect(b).toHaveLength(8760);
+      expect(Math.max(...a.map((v, i) => Math.abs(v - b[i])))).toBeLessThan(1e-3);
+    }
+    const rubbish = path.join(scratch, "rubbish.bin");
+    writeFileSync(rubbish, Buffer.from([0, 1, 2, 3, 255, 0, 7]));
+    expect(await arroyo("weather", rubbish, "--out", read)).toMatchObject({ code: 1, err: expect.stringContaining("no text file") });
+  });
   it("refuses a year with a hole by file and line, and writes nothing", async () => {
     const lines = readFileSync(year, "utf8").split("\n");
     const holed = path.join(scratch, "holed.csv");

@@ -4,6 +4,7 @@ export * from "./geometry/index.ts";
 export * from "./climate/index.ts";
 export * from "./fabric/index.ts";
 export * from "./expression/index.ts";
+export * from "./weatherFile/index.ts";
 export * from "./use/index.ts";
 export * from "./packs/index.ts";
 export * from "./library/index.ts";

@@ -124,6 +124,7 @@ const glance = {
   coolingDegreeDays: 1,
   min: 0,
   max: 1,
+  hours: weather,
 };
 
 describe("the desks", () => {

@@ -2,7 +2,9 @@ import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import {
   applyChanges,
-  besidePhysics,
+  ofYears,
+  samePhysics,
+  storedHash,
   checkProject,
   parseProject,
   readWeatherCsv,
@@ -153,16 +155,14 @@ function readPins(id: string): Pin[] {
   }
 }
 
-export async function fetchWeather(project: Project): Promise<WeatherYear | null> {
-  if (project.weather.kind !== "stored") return null;
-  const response = await fetch(`/api/weather/${project.weather.hash}`);
+/** The stored year that a project's year in view follows from; null where it follows from the document alone, or is not to be had. */
+export async function fetchWeather(project: Project, year = project.weather): Promise<WeatherYear | null> {
+  const hash = storedHash(project, year);
+  if (hash === null) return null;
+  const response = await fetch(`/api/weather/${hash}`);
   const outcome = response.ok ? readWeatherCsv(await response.text()) : null;
   return outcome?.ok ? outcome.weather : null;
 }
-
-/** Whether two documents differ at most in what no figure depends on. */
-const samePhysics = (a: Project, b: Project): boolean =>
-  (Object.keys(b) as (keyof Project)[]).every((k) => (besidePhysics as readonly string[]).includes(k) || a[k] === b[k]);
 
 export const useStore = create<State>()((set, get) => {
   const tell = (message: ToLive): void => worker?.postMessage(message);
@@ -190,16 +190,31 @@ export const useStore = create<State>()((set, get) => {
     }
   };
 
+  /** Stored years the worker has, by their content. */
+  let sentYears = new Set<string>();
+  /** The worker waits for a stored year: what it has is older than the document. */
+  let behind = false;
+  /** Has the worker open a document, with the stored year it follows from where it has that not yet. */
+  const tellOpen = async (project: Project, version: number): Promise<void> => {
+    const hash = storedHash(project);
+    const to = worker;
+    behind = true;
+    const storedWeather = hash === null || sentYears.has(hash) ? null : await fetchWeather(project);
+    // another edit or project may have come while the year was fetched
+    if (worker !== to || get().live.version !== version) return;
+    if (hash !== null && storedWeather) sentYears.add(hash);
+    behind = false;
+    tell({ kind: "open", project, storedWeather, version });
+  };
+
   const startWorker = async (project: Project): Promise<void> => {
     worker?.terminate();
     worker = new Worker(new URL("../live/worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = (e: MessageEvent<FromLive>) => hear(e.data);
     worker.onerror = (e) => set({ live: { ...get().live, progress: null, message: `The live year stopped: ${e.message}` } });
+    sentYears = new Set();
     set({ live: idle });
-    const storedWeather = await fetchWeather(project);
-    const { project: latest, live } = get();
-    // an option may have come into view, or an edit been made, while the weather was fetched
-    if (latest) tell({ kind: "open", project: latest, storedWeather, version: live.version });
+    await tellOpen(project, get().live.version);
   };
 
   /** Puts a changed document in place and tells the worker and the saver; `seen` are the same changes for the view, where they fit it. */
@@ -211,9 +226,10 @@ export const useStore = create<State>()((set, get) => {
     if (before.project && samePhysics(before.project, project)) return set({ document, project, option });
     const version = before.live.version + 1;
     set({ document, project, option, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
-    if (before.project && before.project.weather !== project.weather && project.weather.kind === "stored") void startWorker(project);
+    const hash = storedHash(project);
+    if (behind || (hash !== null && !sentYears.has(hash))) void tellOpen(project, version);
     else if (seen && seen.every((c) => c.path[0] !== "options")) tell({ kind: "changes", changes: seen, version });
-    else tell({ kind: "open", project, storedWeather: null, version });
+    else void tellOpen(project, version);
   };
 
   /** Shows a project as it was opened, with its queue. */
@@ -271,13 +287,14 @@ export const useStore = create<State>()((set, get) => {
       const project = viewOf(document, option).project;
       const version = live.version + 1;
       set({ option, project, live: { ...live, version, progress: { exact: false, share: 0 }, message: null } });
-      tell({ kind: "open", project, storedWeather: null, version });
+      void tellOpen(project, version);
     },
 
     edit(name, changes) {
       const { document, project, option, done } = get();
       if (!document || !project) return [];
-      const ofOptions = changes.some((c) => c.path[0] === "options");
+      // the weather years belong to the document and all its options, as the options themselves do
+      const ofOptions = changes.some((c) => c.path[0] === "options") || ofYears(changes);
       const seen = applyChanges(ofOptions ? document : project, changes);
       if (!seen.ok) return [{ code: "stale", severity: "error", path: seen.stale.path.join("/"), message: seen.message, stage: "form" }];
       const parsed = parseProject(seen.project);

@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { climateZoneOf, complyProject, packs, projectWeather, type Compliance, type Project, type ScopePart, type WeatherYear } from "@arroyo/core";
+import { climateZoneOf, complyProject, packs, projectWeather, type Compliance, type Project, type ScopePart, type WeatherYear, yearInView } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
 import type { Reply } from "./useFound.ts";
 
@@ -18,8 +18,8 @@ scope.onmessage = (event: MessageEvent<ToCompliance>) => {
   const { project, storedWeather, pack, scope: parts } = event.data;
   const reply = (message: FromCompliance): void => scope.postMessage(message);
   try {
-    const weather = projectWeather(project) ?? storedWeather;
-    if (!weather) return reply({ ok: false, message: `The weather year "${project.weather.name}" is not at hand.` });
+    const weather = projectWeather(project, storedWeather);
+    if (!weather) return reply({ ok: false, message: `The weather year "${yearInView(project).name}" is not at hand.` });
     const zone = String(climateZoneOf(weather));
     if (!packs[pack].climateZones[zone])
       return reply({ ok: false, message: `${packs[pack].name} has no limits for climate zone ${zone}, which this weather belongs to.` });

@@ -37,5 +37,7 @@ export interface WeatherGlance {
   /** Thermal climate zone, 0 to 8. */
   readonly climateZone: number;
   readonly min: number;
+  /** The year hour by hour. */
+  readonly hours: WeatherYear;
   readonly max: number;
 }

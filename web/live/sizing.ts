@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { projectWeather, sizeProject, type Project, type Sizing, type WeatherYear } from "@arroyo/core";
+import { projectWeather, sizeProject, type Project, type Sizing, type WeatherYear, yearInView } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
 import type { Reply } from "./useFound.ts";
 
@@ -16,8 +16,8 @@ scope.onmessage = (event: MessageEvent<ToSizing>) => {
   const { project, storedWeather } = event.data;
   const reply = (message: FromSizing): void => scope.postMessage(message);
   try {
-    const weather = projectWeather(project) ?? storedWeather;
-    if (!weather) return reply({ ok: false, message: `The weather year "${project.weather.name}" is not at hand.` });
+    const weather = projectWeather(project, storedWeather);
+    if (!weather) return reply({ ok: false, message: `The weather year "${yearInView(project).name}" is not at hand.` });
     reply({ ok: true, result: sizeProject(project, weather, project.run.stepsPerHour) });
   } catch (error) {
     reply({ ok: false, message: error instanceof Error ? error.message : String(error) });

@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { projectWeather, sunStudy, type FaceSun, type Project, type SunPeriod, type WeatherYear } from "@arroyo/core";
+import { projectWeather, sunStudy, type FaceSun, type Project, type SunPeriod, type WeatherYear, yearInView } from "@arroyo/core";
 
 export interface ToSun {
   readonly project: Project;
@@ -17,8 +17,8 @@ scope.onmessage = (event: MessageEvent<ToSun>) => {
   const { project, storedWeather, period } = event.data;
   const post = (message: FromSun): void => scope.postMessage(message);
   try {
-    const weather = projectWeather(project) ?? storedWeather;
-    if (!weather) return post({ kind: "failed", message: `The weather year "${project.weather.name}" is not at hand.` });
+    const weather = projectWeather(project, storedWeather);
+    if (!weather) return post({ kind: "failed", message: `The weather year "${yearInView(project).name}" is not at hand.` });
     const began = performance.now();
     const run = sunStudy(project, weather, period);
     let last = began;

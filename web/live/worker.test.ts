@@ -104,7 +104,8 @@ describe("the browser's worker", () => {
 
   it("says so when the weather year is stored elsewhere and was not sent", async () => {
     const p = short();
-    p.weather = { kind: "stored", name: "Hilltop 2019", hash: "0".repeat(16) };
+    p.weathers = { hill: { kind: "stored", name: "Hilltop 2019", hash: "0".repeat(16) } };
+    p.weather = "hill";
     say({ kind: "open", project: p, version: 50, storedWeather: null });
     const failed = (await until((m) => m.kind === "failed")) as Extract<FromLive, { kind: "failed" }>;
     expect(failed.message).toBe('The weather year "Hilltop 2019" is not at hand.');

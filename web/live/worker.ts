@@ -10,6 +10,10 @@ import {
   projectWeather,
   runHash,
   runProject,
+  storedHash,
+  yearInView,
+  yearParts,
+  type NamedYear,
   type Project,
   type RunResult,
   type RunSettings,
@@ -25,8 +29,9 @@ const scope = self as unknown as DedicatedWorkerGlobalScope;
 const post = (message: FromLive, transfer: Transferable[] = []): void => scope.postMessage(message, transfer);
 
 let project: Project | null = null;
-let stored: WeatherYear | null = null;
-let made: { of: Project["weather"]; site: Project["site"]; weather: WeatherYear } | null = null;
+/** Stored years that were sent, by their content. */
+const stored = new Map<string, WeatherYear>();
+let made: { of: readonly NamedYear[]; site: Project["site"]; weather: WeatherYear } | null = null;
 let version = 0;
 /** Raised with every message; a run of an older turn stops at its next breath. */
 let turn = 0;
@@ -50,10 +55,10 @@ const breathe = (): Promise<void> =>
   });
 
 function weather(p: Project): WeatherYear | null {
-  if (p.weather.kind === "stored") return stored;
-  if (made?.of === p.weather && made.site === p.site) return made.weather;
-  const w = projectWeather(p);
-  if (w) made = { of: p.weather, site: p.site, weather: w };
+  const of = yearParts(p);
+  if (made?.site === p.site && made.of.length === of.length && of.every((part, i) => part === made?.of[i])) return made.weather;
+  const w = projectWeather(p, stored.get(storedHash(p) ?? "") ?? null);
+  if (w) made = { of, site: p.site, weather: w };
   return w;
 }
 
@@ -74,6 +79,7 @@ function glance(w: WeatherYear): void {
       heatingDegreeDays: days.heating,
       coolingDegreeDays: days.cooling,
       climateZone: climateZoneOf(w),
+      hours: w,
       min: w.dryBulb.reduce((a, b) => Math.min(a, b)),
       max: w.dryBulb.reduce((a, b) => Math.max(a, b)),
     },
@@ -150,7 +156,7 @@ async function follow(): Promise<void> {
     const errors = checkProject(p).problems.filter((x) => x.severity === "error");
     if (errors.length > 0) return post({ kind: "blocked", version, problems: errors });
     const w = weather(p);
-    if (!w) return post({ kind: "failed", version, message: `The weather year "${p.weather.name}" is not at hand.` });
+    if (!w) return post({ kind: "failed", version, message: `The weather year "${yearInView(p).name}" is not at hand.` });
     glance(w);
     const settings: RunSettings = { stepsPerHour: p.run.stepsPerHour };
     const hash = runHash(p, w, settings);
@@ -183,7 +189,8 @@ scope.onmessage = (event: MessageEvent<ToLive>) => {
   const message = event.data;
   if (message.kind === "open") {
     project = message.project;
-    stored = message.storedWeather ?? stored;
+    const hash = storedHash(message.project);
+    if (message.storedWeather && hash !== null) stored.set(hash, message.storedWeather);
     version = message.version;
   } else if (project) {
     const applied = applyChanges(project, message.changes);

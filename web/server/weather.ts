@@ -1,5 +1,5 @@
 import { deflateRawSync, inflateRawSync } from "node:zlib";
-import { projectWeather, readWeatherCsv, weatherHash, writeWeatherCsv, type Project, type WeatherYear } from "@arroyo/core";
+import { projectWeather, readWeatherCsv, storedHash, yearInView, weatherHash, writeWeatherCsv, type Project, type WeatherYear } from "@arroyo/core";
 import { store } from "./store.ts";
 import { WeatherRow } from "./models.ts";
 import { isHash, Refusal } from "./projects.ts";
@@ -33,9 +33,10 @@ export async function importWeather(text: string): Promise<{ hash: string; name:
   return { hash: await keepWeather(outcome.weather), name: outcome.weather.name, year: outcome.weather.year ?? null };
 }
 
-/** The year a project runs on: made from its normals, or a stored one. */
+/** The year a project runs on: made from its normals, stored, or morphed from either. */
 export async function weatherFor(project: Project): Promise<WeatherYear> {
-  const made = projectWeather(project);
-  if (made) return made;
-  return storedWeather(project.weather.kind === "stored" ? project.weather.hash : "");
+  const hash = storedHash(project);
+  const made = projectWeather(project, hash === null ? null : await storedWeather(hash));
+  if (!made) throw new Refusal(422, `The weather year "${yearInView(project).name}" cannot be made.`);
+  return made;
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import closed from "../verification/closedForms.json" with { type: "json" };
 import { boxProject } from "../verification/box.ts";
+import { yearInView } from "../model/index.ts";
 import { readWeatherCsv, writeWeatherCsv } from "../exchange/index.ts";
 import {
   deriveWeather,
@@ -25,7 +26,8 @@ import {
 } from "./index.ts";
 
 const project = boxProject();
-const normals = project.weather.kind === "normals" ? project.weather.normals : null;
+const inView = yearInView(project);
+const normals = inView.kind === "normals" ? inView.normals : null;
 if (!normals) throw new Error("the box has normals");
 const year = synthesizeYear(project.site, normals, 140);
 

@@ -5,3 +5,5 @@ export * from "./weather.ts";
 export * from "./synthesis.ts";
 export * from "./zone.ts";
 export * from "./shortYear.ts";
+export * from "./clearSky.ts";
+export * from "./morph.ts";

@@ -65,13 +65,17 @@ export function wetBulb(t: number, w: number, pressure: number): number {
   let hi = t;
   for (let i = 0; i < 60; i++) {
     const mid = (lo + hi) / 2;
-    const ws = humidityRatio(mid, 1, pressure);
-    const at =
-      mid >= 0
-        ? ((2501 - 2.326 * mid) * ws - 1.006 * (t - mid)) / (2501 + 1.86 * t - 4.186 * mid)
-        : ((2830 - 0.24 * mid) * ws - 1.006 * (t - mid)) / (2830 + 1.86 * t - 2.1 * mid);
+    const at = wetBulbHumidity(t, mid, pressure);
     if (at > w) hi = mid;
     else lo = mid;
   }
   return (lo + hi) / 2;
+}
+
+/** Humidity ratio, kg/kg, from dry-bulb and wet-bulb temperature, °C (eq. 33 and 35); below zero where the wet bulb is too low to be. */
+export function wetBulbHumidity(t: number, wet: number, pressure: number): number {
+  const ws = humidityRatio(wet, 1, pressure);
+  return wet >= 0
+    ? ((2501 - 2.326 * wet) * ws - 1.006 * (t - wet)) / (2501 + 1.86 * t - 4.186 * wet)
+    : ((2830 - 0.24 * wet) * ws - 1.006 * (t - wet)) / (2830 + 1.86 * t - 2.1 * wet);
 }

@@ -22,7 +22,7 @@ export const massingSchema = z.strictObject({
 export type Massing = z.infer<typeof massingSchema>;
 
 /** Where a massing stands and what it costs: taken from the project it starts from. */
-export type MassingContext = Pick<Project, "site" | "calendar" | "weather" | "prices" | "factors" | "run">;
+export type MassingContext = Pick<Project, "site" | "calendar" | "weather" | "weathers" | "prices" | "factors" | "run">;
 
 export type MassingOutcome = { readonly ok: true; readonly project: Project } | { readonly ok: false; readonly path: string; readonly message: string };
 
@@ -110,6 +110,7 @@ export function starterProject(context: MassingContext, id: string, name: string
     name,
     site: { ...context.site },
     calendar: context.calendar,
+    weathers: context.weathers,
     weather: context.weather,
     prices: context.prices,
     factors: context.factors,

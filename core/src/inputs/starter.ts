@@ -1,5 +1,5 @@
 import { DEFAULT_GROUND, DEFAULT_RUN, DEFAULT_SHELTER, type Assembly, type Glazing, type Material, type Project, type Services } from "../model/index.ts";
-import { typeOfUse, type StarterUse } from "../library/index.ts";
+import { shippedClimates, typeOfUse, type StarterUse } from "../library/index.ts";
 
 /** Levels of fabric a massing starts from. */
 export const fabricLevels = ["existing", "code", "better"] as const;
@@ -133,7 +133,7 @@ export const starterServices: Services = {
 };
 
 /** An invented place to start from: Saltbrush, cold dry winters and hot dry summers at 1,600 m. */
-export const starterContext: Pick<Project, "site" | "calendar" | "weather" | "prices" | "factors" | "run"> = {
+export const starterContext: Pick<Project, "site" | "calendar" | "weather" | "weathers" | "prices" | "factors" | "run"> = {
   site: {
     name: "Saltbrush",
     latitude: 39.4,
@@ -156,19 +156,8 @@ export const starterContext: Pick<Project, "site" | "calendar" | "weather" | "pr
     ],
     daylightSaving: null,
   },
-  weather: {
-    kind: "normals",
-    name: "Saltbrush typical year",
-    seed: 20260,
-    normals: {
-      dryBulb: [-4.5, -1.6, 3.4, 8.1, 13.4, 19.2, 23.6, 22.1, 16.9, 9.9, 2.4, -3.7],
-      dailyRange: [12, 12.5, 13.5, 14.5, 15.5, 17, 17, 16.5, 16, 15, 12.5, 11.5],
-      relativeHumidity: [68, 62, 53, 46, 43, 36, 36, 39, 42, 50, 61, 68],
-      clearness: [0.55, 0.58, 0.6, 0.62, 0.64, 0.68, 0.67, 0.66, 0.66, 0.62, 0.57, 0.53],
-      windSpeed: [2.6, 3, 3.6, 4, 3.9, 3.6, 3.2, 3, 3, 2.9, 2.7, 2.5],
-      windDirection: [250, 250, 255, 260, 240, 220, 200, 200, 220, 240, 250, 250],
-    },
-  },
+  weathers: { year: { kind: "normals", name: "Saltbrush typical year", seed: 20260, normals: shippedClimates.saltbrush.normals } },
+  weather: "year",
   prices: { currency: "$", perKWh: { electricity: 0.14, gas: 0.045, "district heat": 0.08, "district cooling": 0.09, wood: 0.05 } },
   factors: {
     carbon: { electricity: 0.35, gas: 0.2, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 },

@@ -8,3 +8,4 @@ export * from "./rates.ts";
 export * from "./uses.ts";
 export * from "./take.ts";
 export * from "./mine.ts";
+export * from "./climates.ts";

@@ -18,6 +18,7 @@ import {
   type Project,
   type RecordSet,
 } from "../model/index.ts";
+import { weatherMappingSchema } from "../weatherFile/index.ts";
 import { contentHash, takeChanges, type TakeOutcome } from "./take.ts";
 
 /** Name of the user's own library in what was copied from it. */
@@ -32,6 +33,15 @@ export const ownLibrarySchema = z.strictObject({
   kits: records(kitSchema),
   schedules: records(scheduleSchema),
   resets: records(resetSchema).default({}),
+  weatherMappings: records(
+    z.strictObject({
+      name: z.string().min(1).max(200),
+      shape: z.string().max(1000).describe("Shape of the files it was made for."),
+      mapping: weatherMappingSchema,
+    }),
+  )
+    .default({})
+    .describe("How weather files of one source are to be read."),
   // libraries kept before there were these have none
   deviceLists: records(deviceListSchema).default({}),
   spaceTypes: records(spaceTypeSchema).default({}),
@@ -45,6 +55,7 @@ export const EMPTY_LIBRARY: OwnLibrary = {
   kits: {},
   schedules: {},
   resets: {},
+  weatherMappings: {},
   deviceLists: {},
   spaceTypes: {},
 };

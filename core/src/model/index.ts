@@ -1,5 +1,6 @@
 export * from "./schema.ts";
 export * from "./useSchema.ts";
+export * from "./weatherSchema.ts";
 export * from "./signal.ts";
 export { records } from "./schemaParts.ts";
 export * from "./fieldSpec.ts";

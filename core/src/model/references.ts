@@ -53,6 +53,13 @@ export function checkReferences(p: Project): Problem[] {
   const unique = (list: readonly { readonly id: string }[], path: string, of: string): void => {
     if (new Set(list.map((x) => x.id)).size < list.length) report(path, `Two ${of} share an id.`);
   };
+  need(p.weathers, "weather year", p.weather, "weather");
+  for (const [key, y] of Object.entries(p.weathers))
+    if (y.kind === "morphed") {
+      need(p.weathers, "weather year", y.of, `weathers/${key}/of`);
+      if (Object.hasOwn(p.weathers, y.of) && p.weathers[y.of].kind === "morphed")
+        report(`weathers/${key}/of`, `"${y.name}" is made of "${p.weathers[y.of].name}", which is morphed itself; take the year that one is made of.`, "morph");
+    }
   need(p.kits, "envelope kit", p.defaults.kit, "defaults/kit");
   need(p.services, "set of services", p.defaults.services, "defaults/services");
   for (const [key, s] of Object.entries(p.spaces)) {

@@ -12,6 +12,7 @@ import {
   underlaySchema,
 } from "./formSchema.ts";
 import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly, name, records, share, text } from "./schemaParts.ts";
+import { namedYearSchema } from "./weatherSchema.ts";
 import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
@@ -252,32 +253,6 @@ export const servicesSchema = z.strictObject({
   }),
 });
 
-export const normalsSchema = z.strictObject({
-  dryBulb: monthly(z.number().min(-60).max(50)).describe("Monthly mean air temperature, °C."),
-  dailyRange: monthly(z.number().min(0).max(35)).describe("Monthly mean of daily maximum less minimum, K."),
-  relativeHumidity: monthly(z.number().min(1).max(100)).describe("Monthly mean relative humidity, %."),
-  clearness: monthly(z.number().min(0.05).max(0.85)).describe("Monthly mean of global horizontal over extraterrestrial irradiation, 1."),
-  windSpeed: monthly(z.number().min(0).max(40)).describe("Monthly mean wind speed at 10 m, m/s."),
-  windDirection: monthly(z.number().min(0).max(360)).describe("Prevailing wind direction, degrees from north, the direction it comes from."),
-});
-
-const weatherSchema = z.discriminatedUnion("kind", [
-  z.strictObject({
-    kind: z.literal("normals"),
-    name,
-    normals: normalsSchema,
-    seed: z.number().int().min(0).max(4294967295).describe("Seed of the made year; the same seed gives the same year."),
-  }),
-  z.strictObject({
-    kind: z.literal("stored"),
-    name,
-    hash: z
-      .string()
-      .regex(/^[0-9a-f]{16,64}$/, "it is no name of stored content")
-      .describe("Name of the stored weather year."),
-  }),
-]);
-
 export type ChangeValue = unknown;
 export const changeSchema = z.strictObject({
   op: z.enum(["set", "unset", "insert", "remove"]),
@@ -419,7 +394,8 @@ export const projectSchema = z.strictObject({
       .nullable()
       .describe("Days on which the clock is one hour ahead; null: never."),
   }),
-  weather: weatherSchema,
+  weathers: records(namedYearSchema).describe("Weather years of the project, by what they are called here."),
+  weather: id.describe("The weather year in view: the one every run takes."),
   storeys: records(
     z.strictObject({
       name,
@@ -559,7 +535,6 @@ export type Kit = z.infer<typeof kitSchema>;
 export type Schedule = z.infer<typeof scheduleSchema>;
 export type SpaceType = z.infer<typeof spaceTypeSchema>;
 export type Services = z.infer<typeof servicesSchema>;
-export type Normals = z.infer<typeof normalsSchema>;
 export type Orientation = z.infer<typeof orientation>;
 export type Roof = z.infer<typeof roofSchema>;
 export type Underlay = z.infer<typeof underlaySchema>;

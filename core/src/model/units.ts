@@ -98,6 +98,8 @@ const entries: readonly (readonly [names: string, factor: number, dimension: Dim
   ["person people persons", 1, dim(0, 0, 0, 0, 0, 1)],
   ["1", 1, NONE],
   ["% percent", 0.01, NONE],
+  ["tenth tenths", 0.1, NONE],
+  ["okta oktas", 0.125, NONE],
   ["rad", 1, NONE],
   ["° deg", 1, NONE],
   ["$ €", 1, dim(0, 0, 0, 0, 0, 0, 1)],

@@ -105,10 +105,23 @@ export function upgradeFrom5(document: Record<string, unknown>): Record<string, 
 
 /** What format 7 adds to a document, with nothing in it: resets by outdoor temperature. */
 const noneOfFormat7 = () => ({ resets: {} });
+/** What the one weather year of format 6 is called among those of format 7. */
+const FIRST_YEAR = "year";
 
-/** Format 6 to 7: resets by outdoor temperature. */
+/** Format 6 to 7: resets by outdoor temperature; several weather years by name, of which one is in view. */
 export function upgradeFrom6(document: Record<string, unknown>): Record<string, unknown> {
-  return { ...noneOfFormat7(), ...document, formatVersion: 7 };
+  const next: Record<string, unknown> = { ...noneOfFormat7(), ...document, formatVersion: 7 };
+  if (!isRecord(document.weather)) return next;
+  next.weathers = { [FIRST_YEAR]: document.weather };
+  next.weather = FIRST_YEAR;
+  // what an option changed of the weather, it changes of that year
+  const moved = (c: unknown): unknown =>
+    isRecord(c) && Array.isArray(c.path) && c.path[0] === "weather" ? { ...c, path: ["weathers", FIRST_YEAR, ...(c.path as unknown[]).slice(1)] } : c;
+  if (isRecord(document.options))
+    next.options = Object.fromEntries(
+      Object.entries(document.options).map(([key, o]) => [key, isRecord(o) && Array.isArray(o.changes) ? { ...o, changes: o.changes.map(moved) } : o]),
+    );
+  return next;
 }
 
 /** The parts of a document that may be empty, with nothing in them. */

@@ -73,11 +73,19 @@ export function moveToBase(document: Project, option: string, index: number): Ch
   return [change, { op: "remove", path: ["options", option, "changes", id], old: document.options[option].changes[index] }];
 }
 
-/** Changes that make an option the base: all that fit, then the option goes. */
-export function adoptOption(document: Project, option: string): Change[] {
+/** Parts of a document that belong to its weather years. */
+const yearPart = (part: string): boolean => part === "weather" || part === "weathers";
+/** Whether changes are of the weather years of a document, which all its options share. */
+export const ofYears = (changes: readonly Change[]): boolean => changes.some((c) => yearPart(c.path[0]));
+
+/**
+ * Changes that make an option the base: all that fit, then the option goes. The base keeps its weather year in view.
+ * @param withYear take over the option's weather year as well, where it has one
+ */
+export function adoptOption(document: Project, option: string, withYear = false): Change[] {
   const { stale } = viewOf(document, option);
   const left = new Set(stale.map((s) => s.change));
-  const fitting = document.options[option].changes.filter((c) => !left.has(c));
+  const fitting = document.options[option].changes.filter((c) => !left.has(c) && (withYear || c.path[0] !== "weather"));
   return [...fitting.map(({ id: _id, ...change }): Change => change), { op: "remove", path: ["options", option], old: document.options[option] }];
 }
 

@@ -198,7 +198,8 @@ export function boxProject(o: BoxOptions = {}): Project {
       shelter: DEFAULT_SHELTER,
     },
     calendar: { firstWeekday: 0, holidays: [], daylightSaving: null },
-    weather: { kind: "normals", name: climate.name, seed: 140, normals: climate.normals },
+    weathers: { year: { kind: "normals", name: climate.name, seed: 140, normals: climate.normals } },
+    weather: "year",
     storeys: { ground: { name: "Ground", elevation: 0, height: 2.7, multiplier: 1 } },
     spaces: {
       a: room("a", 0, 0, 8, 6, {}),

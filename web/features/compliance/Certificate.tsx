@@ -19,6 +19,7 @@ import {
   type FieldSpec,
   type SpaceField,
   type Project,
+  yearInView,
 } from "@arroyo/core";
 import { fetchProject } from "../../live/saves.ts";
 import { originText } from "../../ui/fields.tsx";
@@ -65,7 +66,7 @@ export function Certificate({ id }: { id: string }) {
           {project.name}
         </Text>
         <Text color="ink2" mb="4">
-          {plateauPack.name}, {plateauPack.edition} · {project.site.name}, climate zone {result.climateZone} · weather “{project.weather.name}” · submitted:{" "}
+          {plateauPack.name}, {plateauPack.edition} · {project.site.name}, climate zone {result.climateZone} · weather “{yearInView(project).name}” · submitted:{" "}
           {result.scope.join(", ") || "nothing"}
         </Text>
         <Box w="360px" mb="6">

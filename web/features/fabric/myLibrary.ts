@@ -1,5 +1,16 @@
 import { create } from "zustand";
-import { dropChanges, EMPTY_LIBRARY, keepChanges, parseProject, type Change, type NamedPart, type OwnLibrary, type Project } from "@arroyo/core";
+import {
+  dropChanges,
+  EMPTY_LIBRARY,
+  freeId,
+  keepChanges,
+  parseProject,
+  type Change,
+  type NamedPart,
+  type OwnLibrary,
+  type Project,
+  type WeatherMapping,
+} from "@arroyo/core";
 import { ask, tell } from "../../live/server.ts";
 import { fetchProject } from "../../live/saves.ts";
 
@@ -15,6 +26,8 @@ interface MyLibrary {
   /** Keeps a thing of a project; answers what was done, in words. */
   keep(project: Project, part: NamedPart, id: string): Promise<string>;
   drop(part: NamedPart, id: string): Promise<string | null>;
+  /** Keeps how weather files of a shape are read, under the name of the mapping; answers what refuses it. */
+  keepMapping(mapping: WeatherMapping, shape: string): Promise<string | null>;
 }
 
 /** What the user keeps across projects, on the server. */
@@ -46,6 +59,17 @@ export const useMine = create<MyLibrary>()((set, get) => {
       if (refused !== null) return refused;
       const along = made.taken.length - 1;
       return `Kept in my library${along > 0 ? `, with ${along} thing${along > 1 ? "s" : ""} it depends on` : ""}.`;
+    },
+    async keepMapping(mapping, shape) {
+      const library = await known();
+      if (!library) return get().message ?? "My library does not answer.";
+      const value = { name: mapping.name, shape, mapping };
+      const id = Object.keys(library.weatherMappings).find((k) => library.weatherMappings[k].name === mapping.name);
+      return change([
+        id === undefined
+          ? { op: "insert", path: ["weatherMappings", freeId(library.weatherMappings, mapping.name)], value }
+          : { op: "set", path: ["weatherMappings", id], value, old: library.weatherMappings[id] },
+      ]);
     },
     async drop(part, id) {
       const made = dropChanges(get().document ?? EMPTY_LIBRARY, part, id);

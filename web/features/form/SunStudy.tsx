@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useMemo, useState } from "react";
-import { canonicalJson, hashText, type Face, type FaceSun, type Project, type SunPeriod } from "@arroyo/core";
+import { canonicalJson, hashText, type Face, type FaceSun, type Project, type SunPeriod, yearParts } from "@arroyo/core";
 import type { FromSun, ToSun } from "../../live/sun.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
@@ -44,7 +44,7 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
       hashText(
         canonicalJson([
           project.site,
-          project.weather,
+          yearParts(project),
           project.storeys,
           project.roofs,
           Object.entries(project.spaces).map(([id, s]) => [id, s.form, s.storey]),

@@ -6,26 +6,14 @@ import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, roundAxis, stackEnds, tooltipStyle } from "../../ui/chartStyle.ts";
 import { endUseColour } from "../../ui/colours.ts";
 import { Act } from "../../ui/fields.tsx";
-import { figure, stampText, unitOf } from "../../ui/format.ts";
+import { figure, stampText } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { HeatingHatch, hatchFill } from "../../ui/Hatch.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useUnits } from "../../ui/units.ts";
 import { newOption, useStore } from "../store.ts";
+import { FigureTable, perArea } from "./FigureTable.tsx";
 import { useVariants, type Variant } from "./useVariants.ts";
-
-const perArea = (s: Summary, u: (typeof endUses)[number]): number => s.energy.endUses.filter((r) => r.use === u).reduce((a, r) => a + r.total, 0) / s.floorArea;
-
-const figures: readonly { readonly label: string; readonly unit: string; readonly digits: number; readonly value: (s: Summary) => number | null }[] = [
-  { label: "Site energy", unit: "kWh/m²a", digits: 1, value: (s) => s.energy.intensity },
-  ...endUses.map((u) => ({ label: u, unit: "kWh/m²a", digits: 1, value: (s: Summary) => perArea(s, u) })),
-  { label: "Peak heating", unit: "kW", digits: 1, value: (s) => s.peaks.heating.power / 1000 },
-  { label: "Peak cooling", unit: "kW", digits: 1, value: (s) => s.peaks.cooling.power / 1000 },
-  { label: "Hours unmet", unit: "h", digits: 1, value: (s) => s.unmetHours },
-  { label: "Cost", unit: "/a", digits: 0, value: (s) => s.energy.cost },
-  { label: "Carbon", unit: "t CO₂e/a", digits: 1, value: (s) => s.energy.carbon / 1000 },
-  { label: "Primary energy", unit: "kWh/m²a", digits: 1, value: (s) => s.energy.primary / s.floorArea },
-];
 
 /** The base and its options side by side: what differs going in, what differs coming out, and the steps between. */
 export function Options() {
@@ -96,7 +84,6 @@ function Compare({
   summaryOf: (v: Variant) => Summary | null;
   busy: number;
 }) {
-  const units = useUnits();
   const base = summaryOf(variants[0]);
   return (
     <Flex direction="column" gap="4">
@@ -107,39 +94,10 @@ function Compare({
           </Text>
           <Text color="ink2">15-minute years; in small, the difference from the base{busy > 0 ? ` · ${busy} still to compute` : ""}</Text>
         </Flex>
-        <Grid
+        <FigureTable
           label="Results that differ"
-          head={[{ text: "", left: true }, ...variants.map((v) => ({ text: v.name }))]}
-          rows={figures
-            .filter((f) => variants.some((v) => Math.abs(summaryOf(v) ? (f.value(summaryOf(v) as Summary) ?? 0) : 0) > 0.5 * 10 ** -f.digits))
-            .map((f) => ({
-              key: f.label,
-              cells: [
-                <Text key="l">
-                  {f.label[0].toUpperCase() + f.label.slice(1)}{" "}
-                  <Text as="span" color="ink2" fontSize="11px">
-                    {units.unit(unitOf(f.label === "Cost" ? `${document.prices.currency}/a` : f.unit, summaryOf(variants[0])))}
-                  </Text>
-                </Text>,
-                ...variants.map((v, i) => {
-                  const s = summaryOf(v);
-                  const now = s && f.value(s);
-                  const was = base && f.value(base);
-                  return (
-                    <Text key={v.id ?? "base"} as="span">
-                      {i > 0 && now !== null && was !== null && Math.abs(now - was) >= 0.5 * 10 ** -f.digits && (
-                        <Text as="span" fontSize="11px" color={now > was ? "clay" : "water"} mr="1.5">
-                          {units.difference(now - was, f.unit, f.digits)}
-                        </Text>
-                      )}
-                      <Text as="span" data-testid={f.label === "Site energy" ? `intensity-${v.id ?? "base"}` : undefined}>
-                        {v.blocked ? "—" : units.text(now, f.unit, f.digits)}
-                      </Text>
-                    </Text>
-                  );
-                }),
-              ],
-            }))}
+          currency={document.prices.currency}
+          columns={variants.map((v) => ({ key: v.id ?? "base", name: v.name, summary: summaryOf(v), blocked: v.blocked !== null }))}
         />
       </Box>
       <Inputs document={document} variants={variants} />
@@ -325,6 +283,17 @@ function Changes({ document, option }: { document: Project; option: string | nul
         >
           Adopt as the base
         </Act>
+        {o.changes.some((c) => c.path[0] === "weather") && (
+          <Act
+            title="Its weather year comes into view as well"
+            onClick={() => {
+              look(null);
+              edit(`Adopt ${o.name} with its weather year`, adoptOption(document, option, true));
+            }}
+          >
+            Adopt with its weather year
+          </Act>
+        )}
         <Act
           onClick={() => {
             look(null);

@@ -1,0 +1,4 @@
+export * from "./mapping.ts";
+export * from "./guess.ts";
+export * from "./read.ts";
+export * from "./mend.ts";

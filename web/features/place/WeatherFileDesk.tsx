@@ -1,0 +1,730 @@
+"use client";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useEffect, useMemo, useRef, useState } from "react";
+import {
+  fileQuantities,
+  HOUR,
+  hourWords,
+  monthlyWeather,
+  overInterval,
+  quantityChoices,
+  setChange,
+  unitsOfQuantity,
+  weatherLimits,
+  writeWeatherCsv,
+  type FileGuess,
+  type FileQuantity,
+  type FileSite,
+  type Project,
+  type WeatherField,
+  type WeatherFileOutcome,
+  type WeatherMapping,
+} from "@arroyo/core";
+import { ask } from "../../live/server.ts";
+import type { FromWeatherFile, ToWeatherFile } from "../../live/weatherFile.ts";
+import { Act, Head, NumberInput, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
+import { figure, monthNames } from "../../ui/format.ts";
+import { HourMap } from "../../ui/HourMap.tsx";
+import { Told } from "../../ui/Told.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { useMine } from "../fabric/myLibrary.ts";
+import { useStore } from "../store.ts";
+import { addYear } from "./years.ts";
+
+/** Longest text of what was found that is kept with the year, whole sentences. */
+const SOURCE_MOST = 400;
+/** How Arroyo's own weather CSV begins: read exactly, without a mapping. */
+const OWN = "# arroyo-weather:";
+
+/** Keeps a year of Arroyo's own CSV on the server, adds it to the project and brings it into view; answers what refuses it. */
+async function keepYear(
+  csv: Blob | string,
+  about: { readonly file: string; readonly name: string | null; readonly notes: string; readonly calendarYear: number | null },
+): Promise<readonly string[]> {
+  const answer = await ask<{ hash: string; name: string; year: number | null }>("/api/weather", { kind: "text/csv", body: csv });
+  if (!answer.ok) return answer.problems.length > 0 ? answer.problems.slice(0, 5).map((p) => `${p.path}: ${p.message}`) : [answer.message];
+  const { hash, name, year } = answer.body;
+  const refused = addYear(
+    {
+      kind: "stored",
+      name: `${about.name ?? (name || about.file)}${year === null ? "" : ` ${year}`}`,
+      hash,
+      label: year === null ? "typical" : "measured",
+      source: `From ${about.file}. ${about.notes}`.trim().slice(0, 500),
+    },
+    // a measured year brings its calendar along
+    year === null || year === about.calendarYear ? [] : [setChange(useStore.getState().document as Project, ["calendar", "year"], year)],
+  );
+  return refused === null ? [] : [refused];
+}
+
+/** Reads a weather file of any layout: a first guess, the first rows, and the year as it would be read, beside each other. */
+export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
+  const project = useStore((s) => s.document) as Project;
+  const kept = useMine((s) => s.document?.weatherMappings);
+  const fetchMine = useMine((s) => s.fetch);
+  const worker = useRef<Worker | null>(null);
+  const turn = useRef(0);
+  const input = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const [guess, setGuess] = useState<FileGuess | null>(null);
+  const [mapping, setMapping] = useState<WeatherMapping | null>(null);
+  const [year, setYear] = useState<number | null>(null);
+  const [outcome, setOutcome] = useState<WeatherFileOutcome | null>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const [told, setTold] = useState<string | null>(null);
+  const [over, setOver] = useState(false);
+  const { latitude, longitude, elevation, timeZone, name } = project.site;
+  const place = useMemo((): FileSite => ({ name, latitude, longitude, elevation, timeZone }), [name, latitude, longitude, elevation, timeZone]);
+  useEffect(() => {
+    void fetchMine();
+    const w = new Worker(new URL("../../live/weatherFile.ts", import.meta.url), { type: "module" });
+    worker.current = w;
+    w.onmessage = (e: MessageEvent<FromWeatherFile>) => {
+      const m = e.data;
+      if (m.kind === "guessed") {
+        setGuess(m.guess);
+        setMapping(m.guess.mapping);
+        setTold(null);
+      } else if (m.kind === "refused") {
+        setTold(m.message);
+        setShare(null);
+      } else if (m.turn === turn.current) {
+        if (m.kind === "progress") setShare(m.share);
+        else {
+          setOutcome(m.outcome);
+          setShare(null);
+        }
+      }
+    };
+    w.onerror = (e) => setTold(`The reader stopped: ${e.message}`);
+    return () => w.terminate();
+  }, [fetchMine]);
+  useEffect(() => {
+    if (!file || !mapping) return;
+    turn.current++;
+    worker.current?.postMessage({ kind: "read", file, mapping, place, year, turn: turn.current } satisfies ToWeatherFile);
+  }, [file, mapping, place, year]);
+  const take = (chosen: File | undefined): void => {
+    if (!chosen) return;
+    turn.current++;
+    setShare(null);
+    setFile(chosen);
+    setGuess(null);
+    setMapping(null);
+    setOutcome(null);
+    setYear(null);
+    setTold(null);
+    if (input.current) input.current.value = "";
+    void chosen
+      .slice(0, OWN.length)
+      .text()
+      .then((head) =>
+        head === OWN
+          ? keepYear(chosen, { file: chosen.name, name: null, notes: "", calendarYear: project.calendar.year ?? null }).then((refused) =>
+              refused.length === 0 ? onKept() : setTold(refused.join(" ")),
+            )
+          : worker.current?.postMessage({ kind: "guess", file: chosen } satisfies ToWeatherFile),
+      )
+      .catch(() => setTold(`${chosen.name} cannot be opened.`));
+  };
+  const matching = guess ? Object.values(kept ?? {}).filter((m) => m.shape === guess.shape) : [];
+  const set = (part: Partial<WeatherMapping>): void => {
+    if (mapping) setMapping({ ...mapping, ...part });
+  };
+  return (
+    <Flex direction="column" gap="3">
+      <Box
+        border="1px dashed"
+        borderColor={over ? "water" : "line"}
+        background={over ? "wash" : "transparent"}
+        px="4"
+        py={file ? "1.5" : "6"}
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(e) => {
+          e.preventDefault();
+          setOver(false);
+          take(e.dataTransfer.files[0]);
+        }}
+      >
+        <Flex gap="3" align="baseline">
+          <Text fontWeight="600">{file ? file.name : "Drop a weather file here"}</Text>
+          <Act onClick={() => input.current?.click()}>{file ? "another file" : "or choose one"}</Act>
+          {share !== null && (
+            <Text color="ink2" role="status">
+              reading {figure(100 * share, 0)} %
+            </Text>
+          )}
+        </Flex>
+        {!file && (
+          <Text color="ink2" mt="1" maxW="620px">
+            Hourly or finer values as text, in any layout: TMY3, a station’s export, a logger’s, Arroyo’s own weather CSV. What it holds is guessed from its
+            header and its values; nothing is taken before you have seen it.
+          </Text>
+        )}
+        <chakra.input ref={input} type="file" display="none" aria-label="Weather file" onChange={(e) => take(e.target.files?.[0])} />
+      </Box>
+      {told && (
+        <Text role="alert" color="clay">
+          {told}
+        </Text>
+      )}
+      {guess && mapping && file && (
+        <>
+          {matching.length > 0 && (
+            <Flex gap="2" align="baseline" role="status">
+              <Text>A file of this shape was read before.</Text>
+              {matching.map((m) => (
+                <Act key={m.name} onClick={() => setMapping(m.mapping)}>
+                  Read it as “{m.name}”
+                </Act>
+              ))}
+            </Flex>
+          )}
+          <FirstRows guess={guess} mapping={mapping} set={set} />
+          <Flex gap="6" align="flex-start">
+            <Box w="290px" flexShrink={0}>
+              <Layout mapping={mapping} set={set} place={place} heads={guess.heads} width={guess.rows[0]?.length ?? 0} />
+            </Box>
+            <Box flex="1" minW="0">
+              <Read
+                file={file}
+                mapping={mapping}
+                shape={guess.shape}
+                certain={guess.certain}
+                outcome={outcome}
+                year={year}
+                setYear={setYear}
+                set={set}
+                onKept={onKept}
+                calendarYear={project.calendar.year ?? null}
+              />
+            </Box>
+          </Flex>
+        </>
+      )}
+    </Flex>
+  );
+}
+
+const DELIMITERS = [
+  { value: ",", label: "comma" },
+  { value: ";", label: "semicolon" },
+  { value: "\t", label: "tab" },
+  { value: "|", label: "bar" },
+  { value: " ", label: "blanks" },
+] as const;
+const ORDERS = [
+  { value: "iso", label: "year first, ISO" },
+  { value: "ymd", label: "year, month, day" },
+  { value: "dmy", label: "day, month, year" },
+  { value: "mdy", label: "month, day, year" },
+] as const;
+
+/** How lines, times and clock are to be read. */
+function Layout({
+  mapping,
+  set,
+  place,
+  heads,
+  width,
+}: {
+  mapping: WeatherMapping;
+  set: (part: Partial<WeatherMapping>) => void;
+  place: FileSite;
+  heads: readonly string[];
+  width: number;
+}) {
+  const { time } = mapping;
+  const columns = Array.from({ length: width }, (_, c) => ({ value: String(c), label: `${c + 1} ${heads[c] ?? ""}`.trim().slice(0, 40) }));
+  const none = { value: "-1", label: "none" };
+  const column = (label: string, value: number | null, onChange: (c: number | null) => void, optional = false) => (
+    <Row key={label} label={label}>
+      <SelectInput
+        label={label}
+        width="140px"
+        value={String(value ?? -1)}
+        options={optional || value === null ? [none, ...columns] : columns}
+        onChange={(v) => onChange(Number(v) < 0 ? null : Number(v))}
+      />
+    </Row>
+  );
+  const number = (label: string, value: number, low: number, high: number, digits: number, write: (v: number) => void) => (
+    <Row key={label} label={label}>
+      <NumberInput
+        label={label}
+        width="64px"
+        value={value}
+        digits={digits}
+        onCommit={(v) => {
+          if (!(v >= low && v <= high)) return `It lies between ${low} and ${high}.`;
+          write(v);
+          return null;
+        }}
+      />
+    </Row>
+  );
+  const kinds: Record<WeatherMapping["time"]["kind"], () => WeatherMapping["time"]> = {
+    "one column": () => ({ kind: "one column", column: 0, order: "iso" }),
+    "date and time": () => ({ kind: "date and time", date: 0, time: 1, order: "dmy" }),
+    parts: () => ({ kind: "parts", year: null, month: 0, day: 1, hour: 2, minute: null }),
+    none: () => ({ kind: "none", minutes: 60 }),
+  };
+  const { site } = mapping;
+  return (
+    <>
+      <Head mt="0">Lines</Head>
+      {number("Lines before the values", mapping.skip, 0, 1000, 0, (v) => set({ skip: Math.round(v) }))}
+      <Row label="Delimiter">
+        <SelectInput
+          label="Delimiter"
+          width="110px"
+          value={mapping.delimiter}
+          options={DELIMITERS}
+          onChange={(v) => set({ delimiter: v as WeatherMapping["delimiter"] })}
+        />
+      </Row>
+      <Row label="Decimal sign">
+        <SelectInput
+          label="Decimal sign"
+          width="110px"
+          value={mapping.decimal}
+          options={[
+            { value: ".", label: "point" },
+            { value: ",", label: "comma" },
+          ]}
+          onChange={(v) => set({ decimal: v as "." | "," })}
+        />
+      </Row>
+      <Row label="Missing values" title="What stands where a value is missing, with commas between; an empty cell always does">
+        <TextInput
+          label="Missing values"
+          width="130px"
+          value={mapping.missing.join(", ")}
+          onCommit={(t) => {
+            set({
+              missing: t
+                .split(",")
+                .map((x) => x.trim().slice(0, 20))
+                .filter((x) => x !== "")
+                .slice(0, 30),
+            });
+            return null;
+          }}
+        />
+      </Row>
+      <Head>Time</Head>
+      <Row label="Stands in">
+        <SelectInput
+          label="Time stands in"
+          width="140px"
+          value={time.kind}
+          options={[
+            { value: "one column", label: "one column" },
+            { value: "date and time", label: "date and time" },
+            { value: "parts", label: "parts of its own" },
+            { value: "none", label: "no column" },
+          ]}
+          onChange={(v) => set({ time: kinds[v as WeatherMapping["time"]["kind"]]() })}
+        />
+      </Row>
+      {time.kind === "one column" && column("Column of the time", time.column, (c) => c !== null && set({ time: { ...time, column: c } }))}
+      {time.kind === "date and time" && [
+        column("Column of the date", time.date, (c) => c !== null && set({ time: { ...time, date: c } })),
+        column("Column of the time of day", time.time, (c) => c !== null && set({ time: { ...time, time: c } })),
+      ]}
+      {(time.kind === "one column" || time.kind === "date and time") && (
+        <Row label="Order of the date">
+          <SelectInput
+            label="Order of the date"
+            width="140px"
+            value={time.order}
+            options={time.kind === "one column" ? ORDERS : ORDERS.slice(1)}
+            onChange={(v) => set({ time: { ...time, order: v } as WeatherMapping["time"] })}
+          />
+        </Row>
+      )}
+      {time.kind === "parts" && [
+        column("Year", time.year, (c) => set({ time: { ...time, year: c } }), true),
+        column("Month", time.month, (c) => c !== null && set({ time: { ...time, month: c } })),
+        column("Day", time.day, (c) => c !== null && set({ time: { ...time, day: c } })),
+        column("Hour", time.hour, (c) => set({ time: { ...time, hour: c } }), true),
+        column("Minute", time.minute, (c) => set({ time: { ...time, minute: c } }), true),
+      ]}
+      {time.kind === "none" && number("Minutes from row to row", time.minutes, 1, 60, 0, (v) => set({ time: { kind: "none", minutes: Math.round(v) } }))}
+      <Row label="The time is" title="Where in the interval of a row its time lies">
+        <SelectInput
+          label="The time is"
+          width="150px"
+          value={mapping.stamp}
+          options={[
+            { value: "start", label: "the start of the row" },
+            { value: "middle", label: "its middle" },
+            { value: "end", label: "its end" },
+          ]}
+          onChange={(v) => set({ stamp: v as WeatherMapping["stamp"] })}
+        />
+      </Row>
+      <Row label="Clock">
+        <SelectInput
+          label="Clock"
+          width="150px"
+          value={mapping.clock}
+          options={[
+            { value: "standard", label: "standard time" },
+            { value: "saving", label: "with summer time" },
+            { value: "utc", label: "UTC" },
+          ]}
+          onChange={(v) => set({ clock: v as WeatherMapping["clock"] })}
+        />
+      </Row>
+      {number("Minutes added to it", mapping.shift, -720, 720, 0, (v) => set({ shift: v }))}
+      <Row label="Year" title="A typical year has months of different years, or of none">
+        <SelectInput
+          label="Kind of year in the file"
+          width="150px"
+          value={mapping.typical ? "typical" : "measured"}
+          options={[
+            { value: "measured", label: "as the file says" },
+            { value: "typical", label: "typical" },
+          ]}
+          onChange={(v) => set({ typical: v === "typical" })}
+        />
+      </Row>
+      <Head>Place</Head>
+      <Row label="Measured at">
+        <SelectInput
+          label="Measured at"
+          width="150px"
+          value={site ? "own" : "project"}
+          options={[
+            { value: "project", label: "the project’s site" },
+            { value: "own", label: "a place of its own" },
+          ]}
+          onChange={(v) => set({ site: v === "own" ? { ...place } : null })}
+        />
+      </Row>
+      {site && [
+        number("Latitude of the file", site.latitude, -90, 90, 2, (v) => set({ site: { ...site, latitude: v } })),
+        number("Longitude of the file", site.longitude, -180, 180, 2, (v) => set({ site: { ...site, longitude: v } })),
+        number("Elevation of the file", site.elevation, -450, 6000, 0, (v) => set({ site: { ...site, elevation: v } })),
+        number("Time zone of the file", site.timeZone, -12, 14, 1, (v) => set({ site: { ...site, timeZone: v } })),
+      ]}
+    </>
+  );
+}
+
+/** First rows of the file, with what each column holds to be chosen above it. */
+function FirstRows({ guess, mapping, set }: { guess: FileGuess; mapping: WeatherMapping; set: (part: Partial<WeatherMapping>) => void }) {
+  const width = Math.max(guess.heads.length, ...guess.rows.map((r) => r.length));
+  const timed = new Set(
+    mapping.time.kind === "one column"
+      ? [mapping.time.column]
+      : mapping.time.kind === "date and time"
+        ? [mapping.time.date, mapping.time.time]
+        : mapping.time.kind === "parts"
+          ? [mapping.time.year, mapping.time.month, mapping.time.day, mapping.time.hour, mapping.time.minute]
+          : [],
+  );
+  const choose = (c: number, q: string): void => {
+    const rest = mapping.columns.filter((x) => x.column !== c && x.quantity !== q);
+    const quantity = q as FileQuantity;
+    set({
+      columns:
+        q === ""
+          ? rest
+          : [
+              ...rest,
+              { column: c, quantity, unit: unitsOfQuantity[quantity][0], at: overInterval.has(quantity) ? ("interval" as const) : ("stamp" as const) },
+            ].sort((a, b) => a.column - b.column),
+    });
+  };
+  const change = (c: number, part: Partial<WeatherMapping["columns"][number]>): void =>
+    set({ columns: mapping.columns.map((x) => (x.column === c ? { ...x, ...part } : x)) });
+  return (
+    <Box>
+      <Text fontWeight="600">
+        First rows{" "}
+        <Text as="span" color="ink2" fontWeight="400">
+          what each column holds is chosen above it
+        </Text>
+      </Text>
+      <Box overflowX="auto">
+        <chakra.table fontSize="12px" borderCollapse="collapse" aria-label="First rows of the file">
+          <thead>
+            <tr>
+              {Array.from({ length: width }, (_, c) => {
+                const chosen = mapping.columns.find((x) => x.column === c);
+                return (
+                  <chakra.th key={c} textAlign="left" verticalAlign="bottom" px="1.5" fontWeight="400" minW="96px">
+                    {timed.has(c) ? (
+                      <Text color="water">time</Text>
+                    ) : (
+                      <>
+                        <SelectInput
+                          label={`Column ${c + 1} holds`}
+                          align="left"
+                          width="120px"
+                          value={chosen?.quantity ?? ""}
+                          options={[{ value: "", label: "not used" }, ...quantityChoices]}
+                          onChange={(v) => choose(c, v)}
+                        />
+                        {chosen && (
+                          <Flex gap="1">
+                            <SelectInput
+                              label={`Unit of column ${c + 1}`}
+                              align="left"
+                              width="58px"
+                              value={chosen.unit}
+                              options={[...new Set([chosen.unit, ...unitsOfQuantity[chosen.quantity]])].map((u) => ({
+                                value: u,
+                                label: u === "1" ? "share" : u,
+                              }))}
+                              onChange={(unit) => change(c, { unit })}
+                            />
+                            <SelectInput
+                              label={`Values of column ${c + 1} are`}
+                              align="left"
+                              width="62px"
+                              value={chosen.at}
+                              options={[
+                                { value: "stamp", label: "read at the time" },
+                                { value: "interval", label: "mean or sum of the row" },
+                              ]}
+                              onChange={(at) => change(c, { at: at as "stamp" | "interval" })}
+                            />
+                          </Flex>
+                        )}
+                      </>
+                    )}
+                    <Text color="ink2" whiteSpace="nowrap" maxW="150px" overflow="hidden" textOverflow="ellipsis" title={guess.heads[c]}>
+                      {guess.heads[c] || `column ${c + 1}`}
+                    </Text>
+                  </chakra.th>
+                );
+              })}
+            </tr>
+          </thead>
+          <tbody>
+            {guess.rows.slice(0, 4).map((row, i) => (
+              <tr key={i}>
+                {Array.from({ length: width }, (_, c) => (
+                  <chakra.td
+                    key={c}
+                    px="1.5"
+                    borderTop="1px solid"
+                    borderColor="line"
+                    whiteSpace="nowrap"
+                    color={mapping.columns.some((x) => x.column === c) || timed.has(c) ? "ink" : "ink2"}
+                  >
+                    {row[c] ?? ""}
+                  </chakra.td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </chakra.table>
+      </Box>
+    </Box>
+  );
+}
+
+const shownFields = ["dryBulb", "relativeHumidity", "globalHorizontal", "diffuseHorizontal", "windSpeed", "windDirection", "pressure", "cloudCover"] as const;
+
+/** The year as it would be read: what was found, its map with the hours that are not as read, and taking it. */
+function Read({
+  file,
+  mapping,
+  shape,
+  certain,
+  outcome,
+  year,
+  setYear,
+  set,
+  onKept,
+  calendarYear,
+}: {
+  file: File;
+  mapping: WeatherMapping;
+  shape: string;
+  certain: boolean;
+  outcome: WeatherFileOutcome | null;
+  year: number | null;
+  setYear: (y: number | null) => void;
+  set: (part: Partial<WeatherMapping>) => void;
+  onKept: () => void;
+  calendarYear: number | null;
+}) {
+  const units = useUnits();
+  const keepMapping = useMine((s) => s.keepMapping);
+  const [field, setField] = useState<WeatherField>("dryBulb");
+  const [told, setTold] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const weather = outcome?.ok ? outcome.weather : null;
+  const report = outcome?.ok ? outcome.report : null;
+  const months = useMemo(() => (weather ? monthlyWeather(weather) : null), [weather]);
+  const values = weather?.[field] ?? null;
+  const flags = report?.flags[field];
+  const span = useMemo((): [number, number] => {
+    if (!values) return [0, 1];
+    return [values.reduce((a, b) => Math.min(a, b)), values.reduce((a, b) => Math.max(a, b))];
+  }, [values]);
+  const marked = useMemo(() => (flags ? (h: number) => flags[h] !== HOUR.read && flags[h] !== HOUR.derived : undefined), [flags]);
+  if (!outcome) return <Box h="300px" aria-busy="true" />;
+  const { name, unit } = weatherLimits[field];
+  const use = async (): Promise<void> => {
+    if (!weather || !report) return;
+    setBusy(true);
+    const notes = report.findings
+      .filter((f) => f.code !== "derived")
+      .map((f) => f.message)
+      .reduce((all, next) => (all.length + next.length < SOURCE_MOST ? `${all} ${next}` : all), "");
+    const refused = await keepYear(writeWeatherCsv(weather), { file: file.name, name: weather.name, notes, calendarYear });
+    setBusy(false);
+    if (refused.length > 0) return setTold(refused.join(" "));
+    onKept();
+  };
+  return (
+    <Flex direction="column" gap="3">
+      {outcome.years.length > 1 && (
+        <Flex align="center" gap="2">
+          <Text>Year</Text>
+          <SelectInput
+            label="Year of the file"
+            align="left"
+            width="170px"
+            value={String(year ?? weather?.year ?? "")}
+            options={outcome.years.map((y) => ({ value: String(y.year), label: `${y.year}, ${figure(100 * y.share, 0)} % there` }))}
+            onChange={(v) => setYear(Number(v))}
+          />
+        </Flex>
+      )}
+      {!outcome.ok &&
+        outcome.problems.slice(0, 6).map((p, i) => (
+          <Text key={i} role="alert" color="clay">
+            {p.line > 0 ? `Line ${p.line}: ` : ""}
+            {p.message}
+          </Text>
+        ))}
+      {weather && report && months && values && (
+        <>
+          <Flex gap="3" align="center" wrap="wrap">
+            <chakra.button
+              type="button"
+              background="water"
+              color="sheet"
+              px="3.5"
+              h="28px"
+              borderRadius="small"
+              fontWeight="500"
+              cursor="pointer"
+              disabled={busy}
+              opacity={busy ? 0.5 : 1}
+              onClick={() => void use()}
+            >
+              Use this year
+            </chakra.button>
+            <Text color="ink2" fontSize="12.5px" data-testid="year-as-read">
+              {weather.year ?? "typical"}, {values.length / 24} days
+              {certain ? "; of a public layout that leaves no question" : ""}; mean {units.words(months.meanDryBulb.reduce((a, b) => a + b, 0) / 12, "°C", 1)},
+              sun{" "}
+              {units.words(
+                months.global.reduce((a, b) => a + b, 0),
+                "kWh/m²a",
+                0,
+              )}
+              {report.precipitation === null ? "" : `, precipitation ${units.words(report.precipitation, "mm", 0)}`}
+            </Text>
+          </Flex>
+          <Box>
+            <Text fontWeight="600">What was found</Text>
+            {report.findings.length === 0 && <Text color="ink2">Nothing: every value is there and can be.</Text>}
+            {report.findings.map((f, i) => (
+              <Text
+                key={i}
+                fontSize="12.5px"
+                py="0.5"
+                borderBottom="1px solid"
+                borderColor="line"
+                color={["derived", "leap day"].includes(f.code) ? "ink2" : "ink"}
+              >
+                <Told text={f.message} />{" "}
+                {f.shift !== undefined && <Act onClick={() => set({ shift: mapping.shift + (f.shift as number) })}>Put the clock right</Act>}
+              </Text>
+            ))}
+          </Box>
+          <SelectInput
+            label="Quantity as read"
+            align="left"
+            width="220px"
+            value={field}
+            options={shownFields.map((f) => ({ value: f, label: fileQuantities[f].label }))}
+            onChange={(v) => setField(v as WeatherField)}
+          />
+          <HourMap
+            title={fileQuantities[field as FileQuantity].label}
+            label={`The ${name} as read, hour by hour`}
+            values={values}
+            span={span}
+            {...(marked ? { marked } : {})}
+            scale={`${units.text(span[0], unit === "" ? "1" : unit, 1)} to ${units.words(span[1], unit === "" ? "1" : unit, 1)}; in clay what was filled, put right or is doubtful`}
+            words={(h) => `${units.words(values[h], unit === "" ? "1" : unit, 1)}, ${hourWords[flags?.[h] ?? 0]}`}
+          />
+          <chakra.table fontSize="12px" borderCollapse="collapse" w="100%" aria-label="Months as read">
+            <tbody>
+              {(
+                [
+                  [`Mean, ${units.unit("°C")}`, months.meanDryBulb.map((v) => units.text(v, "°C", 1))],
+                  [`Lowest, ${units.unit("°C")}`, months.minDryBulb.map((v) => units.text(v, "°C", 1))],
+                  [`Highest, ${units.unit("°C")}`, months.maxDryBulb.map((v) => units.text(v, "°C", 1))],
+                  [`Sun, ${units.unit("kWh/m²")}`, months.global.map((v) => units.text(v, "kWh/m²", 0))],
+                ] as const
+              ).map(([label, cells]) => (
+                <tr key={label}>
+                  <chakra.th scope="row" textAlign="left" fontWeight="400" color="ink2" borderBottom="1px solid" borderColor="line">
+                    {label}
+                  </chakra.th>
+                  {cells.map((v, i) => (
+                    <chakra.td key={i} textAlign="right" borderBottom="1px solid" borderColor="line" title={monthNames[i]}>
+                      {v}
+                    </chakra.td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </chakra.table>
+          <Flex gap="2" align="center">
+            <Text color="ink2">Keep how it is read as</Text>
+            <TextInput
+              label="Name of the mapping"
+              width="180px"
+              align="left"
+              value={mapping.name}
+              onCommit={(t) => {
+                if (t.trim() === "" || t.length > 200) return "A name has 1 to 200 characters.";
+                set({ name: t.trim() });
+                return null;
+              }}
+            />
+            <Act
+              onClick={() =>
+                void keepMapping(mapping, shape).then((refused) => setTold(refused ?? `Kept as “${mapping.name}”: offered for files of this shape.`))
+              }
+            >
+              Keep
+            </Act>
+          </Flex>
+        </>
+      )}
+      {told && (
+        <Text role="status" color="ink2">
+          {told}
+        </Text>
+      )}
+    </Flex>
+  );
+}
