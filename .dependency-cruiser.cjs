@@ -7,6 +7,7 @@ const order = [
   ["inputs"],
   ["airflow", "services"],
   ["simulate"],
+  ["run"],
   ["results"],
   ["options", "compliance", "exchange"],
 ];

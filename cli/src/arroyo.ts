@@ -131,10 +131,15 @@ function size(args: string[], terminal: Terminal): void {
   const sizing = sizeProject(project, weather);
   write(path.join(values.out, "sizing.json"), JSON.stringify(sizing, null, 2) + "\n");
   for (const w of sizing.warnings) terminal.err(`warning: ${w}`);
-  const { heating, cooling } = sizing.building;
-  terminal.out(`${sizing.project} · winter day ${sizing.winter.date}, summer day ${sizing.summer.date}`);
+  terminal.out(`${sizing.project} · ${sizing.days.length} design days`);
   terminal.out(
-    `heating ${(heating.power / 1000).toFixed(1)} kW at ${heating.at ?? "—"}, cooling ${(cooling.power / 1000).toFixed(1)} kW at ${cooling.at ?? "—"}`,
+    (["heating", "cooling"] as const)
+      .map((load) => {
+        const peak = sizing.building[load];
+        const day = sizing.days.find((d) => d.id === peak.day);
+        return `${load} ${(peak.power / 1000).toFixed(1)} kW${day ? `, "${day.name}" at ${peak.at ?? "—"}` : ""}`;
+      })
+      .join("; "),
   );
 }
 

@@ -12,6 +12,7 @@ export * from "./inputs/index.ts";
 export * from "./airflow/index.ts";
 export * from "./services/index.ts";
 export * from "./simulate/index.ts";
+export * from "./run/index.ts";
 export * from "./results/index.ts";
 export * from "./options/index.ts";
 export * from "./compliance/index.ts";

@@ -68,8 +68,7 @@ describe("peaks of design days", () => {
     const zones = rows.slice(0, -1);
     expect(number(all[1])).toBeLessThanOrEqual(zones.reduce((s, r) => s + number(r[1]), 0) + 0.05 * zones.length);
     expect(number(all[4])).toBeLessThanOrEqual(zones.reduce((s, r) => s + number(r[4]), 0) + 0.05 * zones.length);
-    const winter = Number(sizing.winter.date.slice(3));
-    expect(shown.text).toMatch(new RegExp(`winter ${winter} (Dec|Jan|Feb)`));
+    for (const d of sizing.days) expect(shown.text).toContain(d.name);
     // without a capacity typed in, every zone says so twice
     expect(shown.text.match(/unlimited/g)).toHaveLength(2 * sizing.zones.length);
   });

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { parseProject, type Project, type Summary } from "@arroyo/core";
+import { NO_FUEL, parseProject, type Project, type Summary } from "@arroyo/core";
 import { useStore } from "./store.ts";
 
 /** For tests of screens: a store that holds what is to be shown. A rendering without a page takes the store's first state. */
@@ -17,4 +17,4 @@ export const show = (project: Project, also: Partial<State> = {}): void =>
   void Object.assign(useStore.getInitialState(), initial, { project, document: project }, also);
 export const live = (part: Partial<State["live"]>): Partial<State> => ({ live: { ...initial.live, ...part } });
 /** The exact year of a project, done. */
-export const done = (summary: Summary): Partial<State> => live({ version: 3, exactVersion: 3, exact: { summary, series: [] }, seconds: 1.25 });
+export const done = (summary: Summary): Partial<State> => live({ version: 3, exactVersion: 3, exact: { summary, series: [], fuel: NO_FUEL }, seconds: 1.25 });

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { setChange, type Edit, type Project, type Summary } from "@arroyo/core";
+import { NO_FUEL, setChange, type Edit, type Project, type Summary } from "@arroyo/core";
 import type { FromLive, ToLive } from "../live/messages.ts";
 import { newOption, stageAddress, tally, useStore, type Live } from "./store.ts";
 
@@ -304,7 +304,7 @@ describe("figures", () => {
     version,
     exact,
     seconds: 1,
-    result: { summary: summary(intensity), series: [] },
+    result: { summary: summary(intensity), series: [], fuel: NO_FUEL },
   });
   it("are the estimate until the exact ones come, and old ones until then", () => {
     infiltration(0.5);

@@ -3,6 +3,8 @@ import { useShallow } from "zustand/react/shallow";
 import {
   applyChanges,
   ofYears,
+  priced,
+  pricedLike,
   samePhysics,
   storedHash,
   checkProject,
@@ -167,6 +169,22 @@ export async function fetchWeather(project: Project, year = project.weather): Pr
 export const useStore = create<State>()((set, get) => {
   const tell = (message: ToLive): void => worker?.postMessage(message);
 
+  /** An estimate whose hours are not known: priced as the last exact year is. */
+  const estimated = (summary: Summary): Summary => {
+    const { live, project } = get();
+    const bill = live.exact?.summary.energy.bill;
+    if (!bill || !project) return summary;
+    return { ...summary, energy: { ...summary.energy, ...pricedLike(summary.energy, bill, project), bill } };
+  };
+  /** The figures at hand under the prices and factors the project has now. */
+  const repriced = (live: Live, project: Project): Live => {
+    const exact = live.exact && { ...live.exact, summary: priced(live.exact.summary, live.exact.fuel, project) };
+    const bill = exact?.summary.energy.bill;
+    const estimate =
+      live.estimate && bill ? { ...live.estimate, energy: { ...live.estimate.energy, ...pricedLike(live.estimate.energy, bill, project) } } : live.estimate;
+    return { ...live, exact, estimate };
+  };
+
   const hear = (message: FromLive): void => {
     const { live } = get();
     if (message.version !== live.version) return;
@@ -175,14 +193,19 @@ export const useStore = create<State>()((set, get) => {
         return set({ live: { ...live, weather: message.glance } });
       case "progress":
         return set({ live: { ...live, progress: { exact: message.exact, share: message.share } } });
-      case "result":
+      case "result": {
+        const { project } = get();
+        const { result } = message;
+        // a year kept from before may have been made under other prices
+        const summary = project ? priced(result.summary, result.fuel, project) : result.summary;
         return set({
           live: message.exact
-            ? { ...live, exact: message.result, exactVersion: message.version, progress: null, seconds: message.seconds, message: null }
-            : { ...live, estimate: message.result.summary, estimateVersion: message.version, message: null },
+            ? { ...live, exact: { ...result, summary }, exactVersion: message.version, progress: null, seconds: message.seconds, message: null }
+            : { ...live, estimate: summary, estimateVersion: message.version, message: null },
         });
+      }
       case "glimpse":
-        return set({ live: { ...live, estimate: message.summary, estimateVersion: message.version, message: null } });
+        return set({ live: { ...live, estimate: estimated(message.summary), estimateVersion: message.version, message: null } });
       case "blocked":
         return set({ live: { ...live, progress: null, message: `The year cannot run: ${message.problems[0].message}` } });
       case "failed":
@@ -223,7 +246,10 @@ export const useStore = create<State>()((set, get) => {
     const option = before.option !== null && Object.hasOwn(document.options, before.option) ? before.option : null;
     const project = viewOf(document, option).project;
     queue?.push(edit);
-    if (before.project && samePhysics(before.project, project)) return set({ document, project, option });
+    if (before.project && samePhysics(before.project, project)) {
+      const asBefore = before.project.prices === project.prices && before.project.factors === project.factors;
+      return set({ document, project, option, ...(asBefore ? {} : { live: repriced(before.live, project) }) });
+    }
     const version = before.live.version + 1;
     set({ document, project, option, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
     const hash = storedHash(project);

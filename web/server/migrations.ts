@@ -144,6 +144,12 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     },
     down: async ({ context: q }) => q.dropTable("libraries"),
   },
+  {
+    // fuel hour by hour: cost and carbon follow from it under any prices
+    name: "0005-fuel",
+    up: async ({ context: q }) => q.addColumn("runs", "fuel", { type: DataTypes.BLOB, allowNull: true }),
+    down: async ({ context: q }) => q.removeColumn("runs", "fuel"),
+  },
 ];
 
 /** Brings the database's tables up to date. */

@@ -51,6 +51,8 @@ export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttribut
   declare runner: CreationOptional<string | null>;
   declare heartbeatAt: CreationOptional<Date | null>;
   declare summary: CreationOptional<Summary | null>;
+  /** Fuel hour by hour, see `fuelCodec`; null: stored by an earlier version. */
+  declare fuel: CreationOptional<Buffer | null>;
   /** Headline of the summary and name of the weather, for lists. */
   declare intensity: CreationOptional<number | null>;
   declare weather: CreationOptional<string | null>;
@@ -139,6 +141,7 @@ export function bindModels(sequelize: Sequelize): void {
       runner: DataTypes.STRING(64),
       heartbeatAt: DataTypes.DATE,
       summary: DataTypes.JSON,
+      fuel: DataTypes.BLOB,
       intensity: DataTypes.DOUBLE,
       weather: DataTypes.STRING(64),
       error: DataTypes.TEXT,

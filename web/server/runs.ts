@@ -1,9 +1,10 @@
 import { Op, type WhereOptions } from "sequelize";
-import { checkProject, runHash, summarySchema, type Project, type RunResult, type RunSettings, type Series, type Summary } from "@arroyo/core";
+import { checkProject, priced, runHash, summarySchema, type Project, type RunResult, type RunSettings, type Series, type Summary } from "@arroyo/core";
 import { store } from "./store.ts";
 import { ProjectRunRow, RunRow, RunSeriesRow, type RunStatus } from "./models.ts";
 import { current, isHash, openProject, Refusal } from "./projects.ts";
 import { queue, RUN_QUEUE } from "./queue.ts";
+import { decodeFuel, encodeFuel } from "./fuelCodec.ts";
 import { decodeValues, encodeValues } from "./seriesCodec.ts";
 import { keepWeather, weatherFor } from "./weather.ts";
 
@@ -93,15 +94,17 @@ export async function listRuns(projectId: string, since: string | null = null): 
   };
 }
 
-/** The summary of a stored run. @throws Refusal (404) where there is none, (422) for one of an earlier version */
-export async function runSummary(hash: string): Promise<Summary> {
+/** The summary of a stored run, under the prices a project has now where one is named. @throws Refusal (404) where there is none, (422) for one of an earlier version */
+export async function runSummary(hash: string, projectId: string | null = null): Promise<Summary> {
   await store();
-  const row = isHash(hash) ? await RunRow.findByPk(hash, { attributes: ["summary", "status"] }) : null;
+  const row = isHash(hash) ? await RunRow.findByPk(hash, { attributes: ["summary", "status", ...(projectId === null ? [] : ["fuel"])] }) : null;
   if (!row) throw noRun(hash);
   if (!row.summary) throw new Refusal(404, `This run is ${row.status}; it has no figures.`);
   const read = summarySchema.safeParse(row.summary);
   if (!read.success) throw new Refusal(422, "This run was stored by an earlier version of Arroyo and lacks what is shown today. Store it again.");
-  return read.data;
+  if (projectId === null || !row.fuel) return read.data;
+  const { document } = await openProject(projectId);
+  return priced(read.data, decodeFuel(row.fuel), document);
 }
 
 /** Asks for a run to stop; the runner sees it within a second. @throws Refusal (404) for an unknown run */
@@ -154,7 +157,7 @@ export async function finishRun(hash: string, runner: string, result: RunResult)
   const sequelize = await store();
   await sequelize.transaction(async (transaction) => {
     const [n] = await RunRow.update(
-      { status: "done", progress: 1, summary: result.summary, intensity: result.summary.energy.intensity },
+      { status: "done", progress: 1, summary: result.summary, fuel: encodeFuel(result.fuel), intensity: result.summary.energy.intensity },
       { where: { hash, runner, status: "running" }, transaction },
     );
     if (n === 0) return;

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
-import { FORMAT_VERSION, projectWeather, setChange, type Project, type Summary, type WeatherYear } from "@arroyo/core";
+import { FORMAT_VERSION, NO_FUEL, projectWeather, setChange, type Project, type Summary, type WeatherYear } from "@arroyo/core";
 import {
   bindModels,
   cancelRun,
@@ -277,7 +277,7 @@ describe("stored series and weather", () => {
     await RunRow.create({ hash, document: clinic, settings: { stepsPerHour: 1 }, status: "running", runner: "me" });
     const series = [{ scope: "office", quantity: "heating", unit: "W", kind: "mean" as const, start: 1416, step: 3600, values }];
     const summary = { energy: { intensity: null } } as Summary;
-    await finishRun(hash, "me", { summary, series });
+    await finishRun(hash, "me", { summary, series, fuel: NO_FUEL });
     const read = await runSeries(hash, "office", "heating");
     expect(read.start).toBe(1416);
     expect(read.values).toHaveLength(values.length);

@@ -7,3 +7,4 @@ export * from "./zone.ts";
 export * from "./shortYear.ts";
 export * from "./clearSky.ts";
 export * from "./morph.ts";
+export * from "./designDays.ts";

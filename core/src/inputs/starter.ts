@@ -158,10 +158,10 @@ export const starterContext: Pick<Project, "site" | "calendar" | "weather" | "we
   },
   weathers: { year: { kind: "normals", name: "Saltbrush typical year", seed: 20260, normals: shippedClimates.saltbrush.normals } },
   weather: "year",
-  prices: { currency: "$", perKWh: { electricity: 0.14, gas: 0.045, "district heat": 0.08, "district cooling": 0.09, wood: 0.05 } },
+  prices: { currency: "$", perKWh: { electricity: 0.14, gas: 0.045, oil: 0.09, propane: 0.1, "district heat": 0.08, "district cooling": 0.09, wood: 0.05 } },
   factors: {
-    carbon: { electricity: 0.35, gas: 0.2, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 },
-    primary: { electricity: 2.1, gas: 1.1, "district heat": 0.9, "district cooling": 0.9, wood: 0.2 },
+    carbon: { electricity: 0.35, gas: 0.2, oil: 0.28, propane: 0.23, "district heat": 0.15, "district cooling": 0.12, wood: 0.03 },
+    primary: { electricity: 2.1, gas: 1.1, oil: 1.1, propane: 1.1, "district heat": 0.9, "district cooling": 0.9, wood: 0.2 },
   },
   run: DEFAULT_RUN,
 };

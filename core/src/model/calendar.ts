@@ -52,6 +52,9 @@ export function dateOfDay(day: number, year: YearDays = COMMON_YEAR): [month: nu
  * Whether a day of the year lies between two dates, both inclusive and possibly over the turn of the year. A range to 28 February goes
  * on through the 29th where there is one, a range to the 29th ends on the 28th where there is none.
  */
+/** Whether a month lies in a span of months that may go over the turn of the year; 1 to 12. */
+export const monthSpan = (month: number, from: number, to: number): boolean => (from <= to ? month >= from && month <= to : month >= from || month <= to);
+
 export function inRange(day: number, from: readonly [number, number], to: readonly [number, number], year: YearDays = COMMON_YEAR): boolean {
   const first = dayOfYear(...from, year);
   const endOfFebruary = to[0] === 2 && to[1] >= 28;

@@ -1,6 +1,8 @@
 export * from "./schema.ts";
 export * from "./useSchema.ts";
 export * from "./weatherSchema.ts";
+export * from "./priceSchema.ts";
+export * from "./designSchema.ts";
 export * from "./signal.ts";
 export { records } from "./schemaParts.ts";
 export * from "./fieldSpec.ts";

@@ -12,6 +12,9 @@ export const besidePhysics = [
   "options",
   "weathers",
   "weather",
+  "prices",
+  "factors",
+  "designDays",
 ] as const satisfies readonly (keyof Project)[];
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */

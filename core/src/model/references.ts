@@ -198,6 +198,9 @@ export function checkReferences(p: Project): Problem[] {
   };
   for (const h of p.calendar.holidays) date([h.month, h.day], `calendar/holidays/${h.id}`);
   if (p.calendar.daylightSaving) for (const end of ["from", "to"] as const) date(p.calendar.daylightSaving[end], `calendar/daylightSaving/${end}`);
+  const designDays = p.designDays ?? [];
+  unique(designDays, "designDays", "design days");
+  for (const d of designDays) if (d.kind === "typed") date(d.date, `designDays/${d.id}/date`);
   if (p.run.period) date(p.run.period.from, "run/period/from");
   for (const [key, s] of Object.entries(p.schedules)) {
     for (const w of s.weeks) for (const end of ["from", "to"] as const) date(w[end], `schedules/${key}/weeks/${w.id}/${end}`);

@@ -11,7 +11,9 @@ import {
   surroundingSchema,
   underlaySchema,
 } from "./formSchema.ts";
-import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly, name, records, share, text } from "./schemaParts.ts";
+import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly, name, records, share, text, monthDay } from "./schemaParts.ts";
+import { factorsSchema, fuelSchema, pricesSchema } from "./priceSchema.ts";
+import { designDaySchema } from "./designSchema.ts";
 import { namedYearSchema } from "./weatherSchema.ts";
 import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
@@ -199,7 +201,6 @@ export const kitSchema = z.strictObject({
   from: fromSchema,
 });
 
-const monthDay = z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]);
 const profileSchema = z.strictObject({ name, values: z.array(z.number().min(-100).max(1000)).length(24).describe("One value for each clock hour.") });
 export const scheduleSchema = z.strictObject({
   name,
@@ -230,14 +231,10 @@ export const spaceTypeSchema = z.strictObject({
   from: fromSchema,
 });
 
-export const fuels = ["electricity", "gas", "district heat", "district cooling", "wood"] as const;
-export type Fuel = (typeof fuels)[number];
-const fuel = z.enum(fuels);
-
 export const servicesSchema = z.strictObject({
   name,
-  heating: z.strictObject({ fuel, efficiency: above(0.05, 15).describe("Heat delivered per fuel used (efficiency or COP), 1.") }),
-  cooling: z.strictObject({ fuel, efficiency: above(0.05, 30).describe("Heat removed per fuel used (COP), 1.") }),
+  heating: z.strictObject({ fuel: fuelSchema, efficiency: above(0.05, 15).describe("Heat delivered per fuel used (efficiency or COP), 1.") }),
+  cooling: z.strictObject({ fuel: fuelSchema, efficiency: above(0.05, 30).describe("Heat removed per fuel used (COP), 1.") }),
   fanPower: z.number().min(0).max(20000).describe("Fan power per outdoor-air flow, W per m³/s."),
   pumpShareHeating: z.number().min(0).max(1).describe("Pump energy per heat delivered, 1."),
   pumpShareCooling: z.number().min(0).max(1).describe("Pump energy per heat removed, 1."),
@@ -246,7 +243,7 @@ export const servicesSchema = z.strictObject({
     latent: z.number().min(0).max(1).describe("Latent effectiveness, 1."),
   }),
   hotWater: z.strictObject({
-    fuel,
+    fuel: fuelSchema,
     efficiency: above(0.05, 10).describe("Heat in the water drawn per fuel used, 1."),
     deliveryTemperature: z.number().min(20).max(95).describe("Temperature at the tap, °C."),
     mainsTemperature: z.number().min(0).max(40).describe("Annual mean temperature of the cold main, °C."),
@@ -481,14 +478,9 @@ export const projectSchema = z.strictObject({
     .describe("What is known of the whole building, to be spread over the spaces that ask for their share."),
   services: records(servicesSchema),
   defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
-  prices: z.strictObject({
-    currency: z.string().min(1).max(8),
-    perKWh: z.record(fuel, z.number().min(0).max(1e6)).describe("Price by fuel, currency per kWh."),
-  }),
-  factors: z.strictObject({
-    carbon: z.record(fuel, z.number().min(0).max(1e6)).describe("kg CO₂e per kWh of fuel."),
-    primary: z.record(fuel, z.number().min(0).max(1e6)).describe("Primary energy per site energy, 1."),
-  }),
+  designDays: z.array(designDaySchema).max(60).optional().describe("Days that systems are sized for; absent: those found in the weather year."),
+  prices: pricesSchema,
+  factors: factorsSchema,
   options: records(z.strictObject({ name, changes: z.array(optionChangeSchema).max(20000) })),
   evidence: z
     .record(text(500), evidenceSchema)

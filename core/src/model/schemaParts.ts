@@ -46,3 +46,5 @@ export const fromSchema = z
   })
   .optional()
   .describe("What it was copied from; absent: made here.");
+/** Month and day. */
+export const monthDay = z.tuple([z.number().int().min(1).max(12), z.number().int().min(1).max(31)]);

@@ -108,9 +108,14 @@ const noneOfFormat7 = () => ({ resets: {} });
 /** What the one weather year of format 6 is called among those of format 7. */
 const FIRST_YEAR = "year";
 
-/** Format 6 to 7: resets by outdoor temperature; several weather years by name, of which one is in view. */
+/** Format 6 to 7: resets by outdoor temperature; several weather years by name, of which one is in view; oil and propane. */
 export function upgradeFrom6(document: Record<string, unknown>): Record<string, unknown> {
   const next: Record<string, unknown> = { ...noneOfFormat7(), ...document, formatVersion: 7 };
+  // fuels that are new have figures to begin from: typical, unverified
+  const fuelled = (by: unknown, oil: number, propane: number): unknown => (isRecord(by) ? { oil, propane, ...by } : by);
+  if (isRecord(document.prices)) next.prices = { ...document.prices, perKWh: fuelled(document.prices.perKWh, 0.09, 0.1) };
+  if (isRecord(document.factors))
+    next.factors = { ...document.factors, carbon: fuelled(document.factors.carbon, 0.28, 0.23), primary: fuelled(document.factors.primary, 1.1, 1.1) };
   if (!isRecord(document.weather)) return next;
   next.weathers = { [FIRST_YEAR]: document.weather };
   next.weather = FIRST_YEAR;

@@ -1,4 +1,5 @@
 import type { Project } from "../model/index.ts";
+import { pricedLike } from "./pricing.ts";
 import type { Summary } from "./summary.ts";
 
 type EndUse = Summary["energy"]["endUses"][number];
@@ -45,7 +46,6 @@ export function byDifference(exact: Summary, before: Summary, after: Summary, pr
     return [{ ...of, ...spread(of, total, a?.monthly ?? of.monthly) }];
   });
   const total = endUses.reduce((s, u) => s + u.total, 0);
-  const weigh = (by: Partial<Record<string, number>>): number => endUses.reduce((s, u) => s + u.total * (by[u.fuel] ?? 0), 0);
   const { energy, loads, peaks } = exact;
   const { floorArea } = after;
   const intensity = floorArea > 0 ? total / floorArea : 0;
@@ -64,9 +64,8 @@ export function byDifference(exact: Summary, before: Summary, after: Summary, pr
       intensity,
       net: energy.net === null ? null : intensity,
       endUses,
-      cost: weigh(project.prices.perKWh),
-      carbon: weigh(project.factors.carbon),
-      primary: weigh(project.factors.primary),
+      ...pricedLike({ endUses }, energy.bill ?? { parts: [] }, project),
+      ...(energy.bill ? { bill: energy.bill } : {}),
     },
     loads: {
       ...newLoads,

@@ -4,6 +4,8 @@ import { effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
 import { FLOW, FLOWS, flowNames, sunDirections, TERM, TIE, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
+import { billOf, type FuelMeter } from "../run/index.ts";
+import { priceFigures } from "./pricing.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
 
@@ -46,6 +48,7 @@ export class RunLog {
   private readonly weather: WeatherYear;
   private readonly covered: Covered;
   private readonly lines: SeriesLog;
+  private readonly meter: FuelMeter;
   private readonly heating: Float64Array;
   private readonly cooling: Float64Array;
   private readonly humidification: Float64Array;
@@ -86,12 +89,13 @@ export class RunLog {
   private readonly sunHours: Float64Array;
   private readonly peak = { heat: 0, heatAt: -1, cool: 0, coolAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
 
-  constructor(model: CompiledModel, weather: WeatherYear, covered: Covered, settings: RunSettings) {
+  constructor(model: CompiledModel, weather: WeatherYear, covered: Covered, settings: RunSettings, meter: FuelMeter) {
     const { zones, elements } = model;
     const f = (n: number): Float64Array => new Float64Array(n);
     this.model = model;
     this.weather = weather;
     this.covered = covered;
+    this.meter = meter;
     this.lines = new SeriesLog(
       model,
       weather,
@@ -199,6 +203,7 @@ export class RunLog {
       p.coolAt = end;
     }
     this.lines.take(kernel, hour);
+    this.meter.take(kernel);
   }
 
   /** Empties what the kernel sums by itself, as before the first step that is taken. */
@@ -257,8 +262,9 @@ export class RunLog {
     for (const l of this.model.siteLights) this.siteLight[month] += l.power * scheduled[l.schedule] * seconds;
   }
 
-  closeHour(kernel: YearKernel, hour: number): void {
+  closeHour(kernel: YearKernel, hour: number, year = 0): void {
     this.takeTerms(kernel, hour);
+    this.meter.closeHour(kernel, hour, this.peak.weight, year);
     this.comfort(kernel, hour);
     this.light(kernel, hour);
     this.lines.light(kernel.record.daylight);
@@ -349,7 +355,7 @@ export class RunLog {
     };
     const rows = this.endUses(project);
     const site = total(rows.map((u) => u.total));
-    const weigh = (by: Partial<Record<string, number>>): number => total(rows.map((u) => u.total * (by[u.fuel] ?? 0)));
+    const bill = billOf(this.meter.result(), project);
     const zoneTotal = (a: Float64Array, z: number): number => total(months((m) => a[m * zones + z])) / J_PER_KWH;
     const intensity = wholeYear && floorArea > 0 ? site / floorArea : null;
     const zoneFlow = (z: number, j: number, m: number): number => this.flows[(m * zones + z) * FLOWS + j] / J_PER_KWH;
@@ -367,9 +373,7 @@ export class RunLog {
         intensity,
         net: intensity,
         endUses: rows,
-        cost: weigh(project.prices.perKWh),
-        carbon: weigh(project.factors.carbon),
-        primary: weigh(project.factors.primary),
+        ...priceFigures(bill),
       },
       loads: {
         heating: load(this.heating),

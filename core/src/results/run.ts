@@ -19,11 +19,12 @@ import {
 } from "../model/index.ts";
 import { dayKinds } from "../use/index.ts";
 import { compile, YearKernel, type CompiledModel, type RunSettings } from "../simulate/index.ts";
+import { FuelMeter, type FuelHours } from "../run/index.ts";
 import { RunLog, type Covered } from "./log.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.4.2";
+export const CORE_VERSION = "0.5.0";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
@@ -35,6 +36,8 @@ export interface RunProgress {
 export interface RunResult {
   readonly summary: Summary;
   readonly series: readonly Series[];
+  /** Fuel hour by hour, from which cost and carbon follow under any prices. */
+  readonly fuel: FuelHours;
 }
 
 /** The driver's clock, s; the core has none of its own. */
@@ -148,7 +151,8 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
     wholeYear: asked.first === 0 && asked.days === daysOfFirstYear(project, year),
     leapDays: year === LEAP_YEAR ? Array.from(days.day.keys()).filter((d) => days.day[d] === LEAP_DAY) : [],
   };
-  const log = new RunLog(model, weather, covered, settings);
+  const meter = new FuelMeter(project, model, covered.columns);
+  const log = new RunLog(model, weather, covered, settings, meter);
   if (short)
     for (const { day, weight } of short.days) {
       for (let d = LEAD_DAYS; d > 0; d--) {
@@ -186,7 +190,7 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
     timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast, kernel: kernel.kind },
   });
   const series = log.series();
-  return { summary: { ...summary, fingerprint: settings.summaryOnly ? "" : seriesHash({ series }) }, series };
+  return { summary: { ...summary, fingerprint: settings.summaryOnly ? "" : seriesHash({ series }) }, series, fuel: meter.result() };
 }
 
 /** Drives a run to its end. */
@@ -219,7 +223,7 @@ function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0, h
       kernel.step(h, k, year);
       if (log) log.take(kernel, h, k);
     }
-    if (log) log.closeHour(kernel, h);
+    if (log) log.closeHour(kernel, h, year);
   }
 }
 

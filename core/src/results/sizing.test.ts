@@ -1,20 +1,76 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
-import { dailyMeans, type WeatherYear } from "../climate/index.ts";
+import { designProfile, humidityRatio, usualDesignDays, wetBulb, type WeatherYear } from "../climate/index.ts";
 import { projectWeather } from "../simulate/index.ts";
-import { designDays, loadComponents, sizeProject, sizingSchema, type Peak } from "./index.ts";
+import { loadComponents, sizeProject, sizingSchema, type Peak } from "./index.ts";
 
 const project = boxProject({ glass: 0.4, gains: 200, second: { heating: 18, cooling: null } });
 const weather = projectWeather(project) as WeatherYear;
 const sizing = sizeProject(project, weather);
 const sum = (p: Peak): number => loadComponents.reduce((s, c) => s + (p.components[c] ?? 0), 0);
 
+/** Hours of the year warmer than a temperature, share. */
+const warmer = (t: number): number => weather.dryBulb.filter((v) => v > t).length / 8760;
+
 describe("design days", () => {
-  it("are harder than 99 % of the year but not its extremes", () => {
-    const { winter, summer } = designDays(weather);
-    const means = dailyMeans(weather);
-    expect(means.filter((t) => t < means[winter]).length).toBe(3);
-    expect(means.filter((t) => t > means[summer]).length).toBe(3);
+  it("have the temperature that is exceeded in so many hours, and what goes with it in those hours", () => {
+    for (const [load, percent] of [
+      ["heating", 99.6],
+      ["heating", 99],
+      ["cooling", 0.4],
+      ["cooling", 1],
+      ["cooling", 2],
+    ] as const) {
+      const d = designProfile(weather, { kind: "percentile", id: "d", name: "d", for: load, percent, by: "dry bulb" });
+      expect(100 * warmer(d.highest)).toBeCloseTo(percent, 1);
+      expect(d.wet).toBeLessThanOrEqual(d.highest);
+      expect(Math.max(...d.dryBulb)).toBeCloseTo(d.highest, 9);
+      expect(d.globalHorizontal.some((v) => v > 0)).toBe(load === "cooling");
+    }
+  });
+  it("for cooling swing by the range of their month, keep their vapour and never pass saturation", () => {
+    const d = designProfile(weather, { kind: "percentile", id: "d", name: "d", for: "cooling", percent: 0.4, by: "dry bulb" });
+    expect(d.highest - Math.min(...d.dryBulb)).toBeCloseTo(d.range, 9);
+    const ratios = Array.from(d.dryBulb, (t, h) => humidityRatio(t, d.relativeHumidity[h] / 100, d.pressure));
+    expect(Math.max(...ratios) - Math.min(...ratios)).toBeLessThan(1e-9);
+    expect(Math.max(...d.relativeHumidity)).toBeLessThanOrEqual(100);
+  });
+  it("by wet bulb are moister and cooler than those by dry bulb", () => {
+    const by = (b: "dry bulb" | "wet bulb") => designProfile(weather, { kind: "percentile", id: "d", name: "d", for: "cooling", percent: 0.4, by: b });
+    expect(by("wet bulb").wet).toBeGreaterThan(by("dry bulb").wet);
+    expect(by("wet bulb").highest).toBeLessThan(by("dry bulb").highest);
+  });
+  it("typed are as typed", () => {
+    const d = designProfile(weather, {
+      kind: "typed",
+      id: "d",
+      name: "d",
+      for: "cooling",
+      date: [10, 5],
+      dryBulb: 30,
+      range: 8,
+      wetBulb: 19,
+      windSpeed: 3,
+      windDirection: 90,
+      sky: "clear",
+    });
+    expect([d.highest, Math.min(...d.dryBulb), d.wet, d.windSpeed, d.day]).toEqual([30, 22, 19, 3, 277]);
+    expect(wetBulb(30, humidityRatio(30, d.relativeHumidity[13] / 100, d.pressure), d.pressure)).toBeCloseTo(19, 6);
+  });
+  it("usually are one for heating, one for cooling and a clear day in each of the six warmest months", () => {
+    const days = usualDesignDays(weather);
+    expect(days.map((d) => d.for)).toEqual(["heating", ...new Array<string>(7).fill("cooling")]);
+    // October is warmer than April here
+    expect(days.slice(2).map((d) => d.kind === "clear" && d.month)).toEqual([5, 6, 7, 8, 9, 10]);
+  });
+  it("with a low sun find the peak of a room that looks south, which the hottest day misses", () => {
+    const south = boxProject({ glass: 0.6, gains: 0 });
+    const all = sizeProject(south, weather, 1);
+    const hottest = sizeProject({ ...south, designDays: usualDesignDays(weather).slice(0, 2) }, weather, 1);
+    expect(all.zones[0].cooling.power).toBeGreaterThan(1.02 * hottest.zones[0].cooling.power);
+    expect(all.zones[0].cooling.day).toBe("clear_10");
+    expect(hottest.zones[0].cooling.day).toBe("cooling");
+    expect(all.zones[0].heating.power).toBeCloseTo(hottest.zones[0].heating.power, 6);
   });
 });
 
@@ -22,8 +78,7 @@ describe("sizing", () => {
   it("fits its schema and reaches a cyclic state", () => {
     expect(sizingSchema.safeParse(sizing).success).toBe(true);
     expect(sizing.warnings).toEqual([]);
-    expect(sizing.winter.daysToCyclic).toBeLessThan(90);
-    expect(sizing.summer.daysToCyclic).toBeLessThan(90);
+    for (const d of sizing.days) expect(d.daysToCyclic).toBeLessThan(90);
   });
   it("explains each peak by its components, but for what the air itself stores", () => {
     for (const zone of sizing.zones) {
@@ -50,9 +105,8 @@ describe("sizing", () => {
     office.spaceTypes.box.inputs.applianceSchedule = "work";
     const { cooling } = sizeProject(office, weather, 1).building;
     expect(cooling.components.appliances).toBeCloseTo(1500, 6);
-    const { summer } = designDays(weather);
-    const date = new Date(Date.UTC(2023, 0, 1 + summer));
-    const holidays = [{ id: "h", name: "Fair", month: date.getUTCMonth() + 1, day: date.getUTCDate() }];
+    // a holiday on every design day
+    const holidays = Array.from({ length: 12 }, (_, m) => ({ id: `h${m}`, name: "Fair", month: m + 1, day: 21 }));
     for (const year of [2023, 2024, 2025, 2026, 2027, 2028]) {
       const named = { ...office, calendar: { ...office.calendar, year, holidays } };
       expect(sizeProject(named, weather, 1).building.cooling.power).toBeCloseTo(cooling.power, 6);

@@ -1,6 +1,7 @@
 import { z } from "zod";
-import { dailyMeans, daysOf, type WeatherYear } from "../climate/index.ts";
-import { dateOfDay, type Project } from "../model/index.ts";
+import { daysOf, designProfile, usualDesignDays, withDesignDay, type DesignProfile, type WeatherYear } from "../climate/index.ts";
+import { dateOfDay, physicsOf, type DesignDay, type Project } from "../model/index.ts";
+import { canonicalJson, hashText } from "../numeric/index.ts";
 import { compile, elementRoles, flowNames, YearKernel, type CompiledModel } from "../simulate/index.ts";
 
 /** What a peak load is made of, in the order it is told. */
@@ -20,13 +21,27 @@ export type LoadComponent = (typeof loadComponents)[number];
 const peakSchema = z.strictObject({
   power: z.number().describe("W, mean of the step."),
   at: z.string().nullable().describe("End of the step, hour:minute of the design day; null: no load."),
+  day: z.string().nullable().describe("Id of the design day it is of, the worst for it; null: no load."),
   components: z.record(z.enum(loadComponents), z.number()).describe("W into the zone at that step; what is left over is heat stored or given up by the air."),
 });
 export const sizingSchema = z.strictObject({
-  formatVersion: z.literal(1),
+  formatVersion: z.literal(2),
   project: z.string(),
-  winter: z.strictObject({ date: z.string(), mean: z.number().describe("Daily mean, °C."), daysToCyclic: z.number().int() }),
-  summer: z.strictObject({ date: z.string(), mean: z.number().describe("Daily mean, °C."), daysToCyclic: z.number().int() }),
+  days: z
+    .array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        for: z.enum(["heating", "cooling"]),
+        date: z.string().describe("Month-day whose sun it has."),
+        highest: z.number().describe("Highest temperature, °C."),
+        lowest: z.number().describe("Lowest temperature, °C."),
+        wetBulb: z.number().describe("Wet-bulb temperature at the highest, °C."),
+        daysToCyclic: z.number().int(),
+        building: z.number().describe("Peak of the building on this day, W."),
+      }),
+    )
+    .describe("Design days."),
   warnings: z.array(z.string()),
   zones: z.array(z.strictObject({ id: z.string(), name: z.string(), floorArea: z.number(), heating: peakSchema, cooling: peakSchema })),
   building: z.strictObject({ heating: peakSchema, cooling: peakSchema }).describe("Largest sum of all zones at one time."),
@@ -34,42 +49,9 @@ export const sizingSchema = z.strictObject({
 export type Sizing = z.infer<typeof sizingSchema>;
 export type Peak = z.infer<typeof peakSchema>;
 
-/** Share of the year's days that may be harder than a design day. */
-const PERCENTILE = 0.01;
 const MAX_DAYS = 90;
 /** A day is cyclic when no inside face differs by more than this from the day before, K. */
 const CYCLIC = 0.01;
-
-/** Days of the weather year, from 0, whose mean temperature is colder, or warmer, than 99 % of the year's. */
-export function designDays(weather: WeatherYear): { winter: number; summer: number } {
-  const means = dailyMeans(weather);
-  const order = Array.from(means.keys()).sort((a, b) => means[a] - means[b] || a - b);
-  const rank = Math.floor(PERCENTILE * means.length);
-  return { winter: order[rank], summer: order[means.length - 1 - rank] };
-}
-
-/** The year with one day's weather also before it, so that the day can follow itself; winter days without sun. */
-function repeated(weather: WeatherYear, day: number, sun: boolean): WeatherYear {
-  const { hours } = daysOf(weather);
-  const before = (day * 24 - 1 + hours) % hours;
-  const last = day * 24 + 23;
-  const wrap = (a: Float64Array): Float64Array => {
-    const copy = Float64Array.from(a);
-    copy[before] = a[last];
-    return copy;
-  };
-  return {
-    ...weather,
-    dryBulb: wrap(weather.dryBulb),
-    relativeHumidity: wrap(weather.relativeHumidity),
-    pressure: wrap(weather.pressure),
-    windSpeed: wrap(weather.windSpeed),
-    cloudCover: wrap(weather.cloudCover),
-    infrared: weather.infrared && wrap(weather.infrared),
-    globalHorizontal: sun ? weather.globalHorizontal : new Float64Array(hours),
-    diffuseHorizontal: sun ? weather.diffuseHorizontal : new Float64Array(hours),
-  };
-}
 
 /** The document a design day runs on: a working day, capacity without limit; in winter no gains and no setback. */
 function designProject(project: Project, day: number, winter: boolean): Project {
@@ -115,9 +97,10 @@ const FLOW_OF = {
 } as const;
 
 /** Repeats one day until it is cyclic, then reads the peaks of the load asked for. */
-function runDesignDay(project: Project, weather: WeatherYear, day: number, load: "heating" | "cooling", stepsPerHour: number): DayPeaks {
-  const winter = load === "heating";
-  const year = repeated(weather, day, !winter);
+function runDesignDay(project: Project, weather: WeatherYear, spec: DesignDay, profile: DesignProfile, stepsPerHour: number): DayPeaks {
+  const winter = spec.for === "heating";
+  const { day } = profile;
+  const year = withDesignDay(weather, profile);
   const model = compile(designProject(project, day, winter), year, stepsPerHour);
   const kernel = new YearKernel(model, year);
   let mean = 0;
@@ -157,6 +140,7 @@ function runDesignDay(project: Project, weather: WeatherYear, day: number, load:
   const peak = (i: number): Peak => ({
     power: best[i],
     at: at[i] < 0 ? null : clock((at[i] * 60) / stepsPerHour),
+    day: at[i] < 0 ? null : spec.id,
     components: Object.fromEntries(loadComponents.map((c, k) => [c, parts[i][k]])) as Peak["components"],
   });
   return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, cyclic, model };
@@ -177,35 +161,60 @@ function readComponents(kernel: YearKernel, now: Float64Array): void {
   }
 }
 
-const notCyclic = (season: string): string => `The ${season} day did not become cyclic within ${MAX_DAYS} days; its peaks may still change by a little.`;
+const notCyclic = (name: string): string => `"${name}" did not become cyclic within ${MAX_DAYS} days; its peaks may still change by a little.`;
 const two = (n: number): string => String(n).padStart(2, "0");
 const clock = (minutes: number): string => `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
 
+/** Design days of a project: those it chooses, else those found in the year. */
+export const designDaysOf = (project: Pick<Project, "designDays">, weather: WeatherYear): readonly DesignDay[] =>
+  project.designDays && project.designDays.length > 0 ? project.designDays : usualDesignDays(weather);
+
+/** What the sizes of a project depend on, as a hash. */
+export const sizingHash = (project: Project): string => hashText(canonicalJson([physicsOf(project), project.designDays ?? null]));
+
+const NO_PEAK: Peak = { power: 0, at: null, day: null, components: Object.fromEntries(loadComponents.map((c) => [c, 0])) as Peak["components"] };
+
 /**
- * Peak heating and cooling of every zone and of the building from a winter and a summer day found in the
- * year, each repeated to a cyclic state: winter without sun, gains or setback, summer as it is.
+ * Peak heating and cooling of every zone and of the building: the worst of its design days, each repeated to a cyclic
+ * state, heating days without gains or setback, cooling days as they are.
  * @throws ProjectError when the project has errors
  */
 export function sizeProject(project: Project, weather: WeatherYear, stepsPerHour = 4): Sizing {
-  const days = designDays(weather);
-  const dateOf = (day: number): string => dateOfDay(day, daysOf(weather)).map(two).join("-");
-  const means = dailyMeans(weather);
-  const winter = runDesignDay(project, weather, days.winter, "heating", stepsPerHour);
-  const summer = runDesignDay(project, weather, days.summer, "cooling", stepsPerHour);
-  const warnings = [...(winter.cyclic ? [] : [notCyclic("winter")]), ...(summer.cyclic ? [] : [notCyclic("summer")])];
+  const year = daysOf(weather);
+  const runs = designDaysOf(project, weather).map((spec) => {
+    const profile = designProfile(weather, spec);
+    return { spec, profile, peaks: runDesignDay(project, weather, spec, profile, stepsPerHour) };
+  });
+  const worst = (load: "heating" | "cooling", of: (d: DayPeaks) => Peak): Peak =>
+    runs.filter((r) => r.spec.for === load).reduce<Peak>((best, r) => (of(r.peaks).power > best.power ? of(r.peaks) : best), NO_PEAK);
+  const { model } = runs[0].peaks;
   return {
-    formatVersion: 1,
+    formatVersion: 2,
     project: project.name,
-    warnings,
-    winter: { date: dateOf(days.winter), mean: means[days.winter], daysToCyclic: winter.daysToCyclic },
-    summer: { date: dateOf(days.summer), mean: means[days.summer], daysToCyclic: summer.daysToCyclic },
-    zones: winter.model.zoneIds.map((id, i) => ({
-      id,
-      name: winter.model.zoneNames[i],
-      floorArea: winter.model.zoneArea[i],
-      heating: winter.zones[i],
-      cooling: summer.zones[i],
+    warnings: [
+      ...(["heating", "cooling"] as const).flatMap((load) =>
+        runs.some((r) => r.spec.for === load) ? [] : [`No design day for ${load} is chosen; nothing is sized for it.`],
+      ),
+      ...runs.filter((r) => !r.peaks.cyclic).map((r) => notCyclic(r.spec.name)),
+    ],
+    days: runs.map(({ spec, profile, peaks }) => ({
+      id: spec.id,
+      name: spec.name,
+      for: spec.for,
+      date: dateOfDay(profile.day, year).map(two).join("-"),
+      highest: profile.highest,
+      lowest: profile.highest - profile.range,
+      wetBulb: profile.wet,
+      daysToCyclic: peaks.daysToCyclic,
+      building: peaks.building.power,
     })),
-    building: { heating: winter.building, cooling: summer.building },
+    zones: model.zoneIds.map((id, i) => ({
+      id,
+      name: model.zoneNames[i],
+      floorArea: model.zoneArea[i],
+      heating: worst("heating", (d) => d.zones[i]),
+      cooling: worst("cooling", (d) => d.zones[i]),
+    })),
+    building: { heating: worst("heating", (d) => d.building), cooling: worst("cooling", (d) => d.building) },
   };
 }

@@ -47,7 +47,23 @@ export const summarySchema = z.strictObject({
     intensity: z.number().nullable().describe("kWh/m²a of site energy before on-site production; null when the period is not a year."),
     net: z.number().nullable().describe("kWh/m²a after on-site production."),
     endUses: z.array(z.strictObject({ use: z.enum(endUses), fuel: z.enum(fuels), total: z.number(), monthly })),
-    cost: z.number().describe("In the project's currency."),
+    cost: z.number().describe("In the project's currency, under the prices the summary was made with."),
+    bill: z
+      .strictObject({
+        parts: z.array(
+          z.strictObject({
+            of: z.enum([...fuels, "water"]),
+            amount: z.number().describe("kWh, or m³ of water."),
+            energy: z.number().describe("By amount, in the project's currency."),
+            demand: z.number().describe("By the highest hour of each month."),
+            fixed: z.number().describe("Standing charge."),
+          }),
+        ),
+        costByMonth: monthly,
+        carbonByMonth: monthly.describe("kg CO₂e."),
+      })
+      .optional()
+      .describe("What the cost is made of; absent in summaries of earlier versions."),
     carbon: z.number().describe("kg CO₂e."),
     primary: z.number().describe("kWh of primary energy."),
   }),

@@ -315,10 +315,10 @@ export function boxProject(o: BoxOptions = {}): Project {
       },
     },
     defaults: { kit: "kit", services: "plain" },
-    prices: { currency: "$", perKWh: { electricity: 0.1, gas: 0.05, "district heat": 0.05, "district cooling": 0.05, wood: 0.05 } },
+    prices: { currency: "$", perKWh: { electricity: 0.1, gas: 0.05, oil: 0.05, propane: 0.05, "district heat": 0.05, "district cooling": 0.05, wood: 0.05 } },
     factors: {
-      carbon: { electricity: 0.3, gas: 0.2, "district heat": 0.1, "district cooling": 0.1, wood: 0 },
-      primary: { electricity: 2, gas: 1.1, "district heat": 1, "district cooling": 1, wood: 0.2 },
+      carbon: { electricity: 0.3, gas: 0.2, oil: 0.2, propane: 0.2, "district heat": 0.1, "district cooling": 0.1, wood: 0 },
+      primary: { electricity: 2, gas: 1.1, oil: 1.1, propane: 1.1, "district heat": 1, "district cooling": 1, wood: 0.2 },
     },
     options: {},
     evidence: {},

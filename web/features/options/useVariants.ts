@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
-import { checkProject, physicsHash, viewOf, type Project, type Summary } from "@arroyo/core";
+import { checkProject, physicsHash, priced, viewOf, type FuelHours, type Project, type RunResult, type Summary } from "@arroyo/core";
 import type { FromLive, ToLive } from "../../live/messages.ts";
 
 export interface Variant {
@@ -14,7 +14,18 @@ export interface Variant {
 }
 
 /** Summaries by the content they belong to, for the life of the page. */
-const known = new Map<string, Summary>();
+const known = new Map<string, Pick<RunResult, "summary" | "fuel">>();
+
+/** A summary under the prices of a document; made once for each. */
+const seen = new WeakMap<FuelHours, { prices: Project["prices"]; factors: Project["factors"]; summary: Summary }>();
+function under(found: Pick<RunResult, "summary" | "fuel">, project: Project): Summary {
+  const { prices, factors } = project;
+  const before = seen.get(found.fuel);
+  if (before?.prices === prices && before.factors === factors) return before.summary;
+  const summary = priced(found.summary, found.fuel, project);
+  seen.set(found.fuel, { prices, factors, summary });
+  return summary;
+}
 
 /** The base and every option as a document. */
 export function variantsOf(document: Project): Variant[] {
@@ -38,7 +49,7 @@ export function useYears(asked: readonly { readonly project: Project; readonly k
     const worker = new Worker(new URL("../../live/worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = (e: MessageEvent<FromLive>) => {
       if (e.data.kind !== "result" || !e.data.exact) return;
-      known.set(next.key, e.data.result.summary);
+      known.set(next.key, { summary: e.data.result.summary, fuel: e.data.result.fuel });
       setDone((n) => n + 1);
     };
     const open = async (): Promise<void> => {
@@ -50,7 +61,12 @@ export function useYears(asked: readonly { readonly project: Project; readonly k
     // one worker a content, whatever object carries it
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [next?.key]);
-  return { summaryOf: (key) => known.get(key) ?? null, busy: missing.length };
+  const summaryOf = (key: string): Summary | null => {
+    const found = known.get(key);
+    const of = asked.find((v) => v.key === key);
+    return found && of ? under(found, of.project) : (found?.summary ?? null);
+  };
+  return { summaryOf, busy: missing.length };
 }
 
 /** Years of the base and of every option. @see useYears */

@@ -5,6 +5,8 @@ import { Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
 import { AllYears } from "./AllYears.tsx";
 import { CalendarSettings } from "./CalendarSettings.tsx";
+import { DesignDays } from "./DesignDays.tsx";
+import { PriceDesk } from "./PriceDesk.tsx";
 import { RunSettings } from "./RunSettings.tsx";
 import { SiteRows } from "./SiteRows.tsx";
 import { Surroundings } from "./Surroundings.tsx";
@@ -17,6 +19,8 @@ const views = {
   weather: "Weather of the year in view",
   file: "Read a weather file",
   years: "All years side by side",
+  design: "Design days",
+  prices: "Prices and factors",
   surroundings: "Surroundings",
   calendar: "Calendar",
   run: "Calculation",
@@ -60,13 +64,17 @@ export function Place() {
           <WeatherFileDesk onKept={() => go("weather")} />
         ) : view === "years" ? (
           <AllYears />
+        ) : view === "design" ? (
+          <DesignDays />
+        ) : view === "prices" ? (
+          <PriceDesk />
         ) : weather ? (
           <WeatherLook />
         ) : (
           <Box h="520px" aria-busy="true" />
         )}
       </Middle>
-      {view !== "file" && <YearInspector />}
+      {view !== "file" && view !== "prices" && view !== "design" && <YearInspector />}
     </>
   );
 }

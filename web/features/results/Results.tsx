@@ -9,6 +9,7 @@ import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
+import { BillTable } from "./BillTable.tsx";
 import { Comfort } from "./Comfort.tsx";
 import { Daylight } from "./Daylight.tsx";
 import { faceName } from "./faceName.ts";
@@ -22,6 +23,7 @@ const views = {
   summary: "Energy",
   flows: "Gains and losses",
   peaks: "Peak loads",
+  cost: "Cost and carbon",
   zones: "Zones",
   comfort: "Comfort",
   daylight: "Daylight",
@@ -55,7 +57,7 @@ export function Results() {
   const { runs, refusal, start, cancel } = useRuns(project.id);
   const stored = wanted ? (runs.find((r) => r.hash === wanted && r.status === "done") ?? null) : null;
   const now = tally(live);
-  const read = useSummary(stored?.hash ?? null);
+  const read = useSummary(stored?.hash ?? null, project);
   const summary = stored ? read.summary : now.summary;
   const go = (changes: Record<string, string | null>): void => {
     const next = new URLSearchParams(query.toString());
@@ -102,6 +104,8 @@ export function Results() {
           <Comfort summary={summary} source={source} />
         ) : view === "daylight" ? (
           <Daylight summary={summary} source={source} project={project} />
+        ) : view === "cost" ? (
+          summary && <BillTable summary={summary} currency={project.prices.currency} />
         ) : view === "zones" ? (
           <ZoneTable summary={summary} source={source} />
         ) : view === "week" ? (

@@ -1,6 +1,6 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { Summary } from "@arroyo/core";
+import type { Project, Summary } from "@arroyo/core";
 import { ask } from "../../live/server.ts";
 import { useStore } from "../store.ts";
 
@@ -71,18 +71,19 @@ export function useRuns(projectId: string): { runs: readonly Run[]; refusal: str
 }
 
 /** The summary of a stored run, read when it is wanted; null while it is on its way. */
-export function useSummary(run: string | null): { readonly summary: Summary | null; readonly message: string | null } {
+export function useSummary(run: string | null, project: Project): { readonly summary: Summary | null; readonly message: string | null } {
   const [found, setFound] = useState<{ run: string; summary: Summary | null; message: string | null } | null>(null);
   useEffect(() => {
     if (run === null) return;
     let current = true;
-    void ask<Summary>(`/api/runs/${run}`).then((a) => {
+    void ask<Summary>(`/api/runs/${run}?project=${encodeURIComponent(project.id)}`).then((a) => {
       if (current) setFound(a.ok ? { run, summary: a.body, message: null } : { run, summary: null, message: a.message });
     });
     return () => {
       current = false;
     };
-  }, [run]);
+    // prices are read from what is saved
+  }, [run, project.id, project.prices, project.factors]);
   return found?.run === run ? found : { summary: null, message: null };
 }
 

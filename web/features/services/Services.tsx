@@ -1,8 +1,8 @@
 "use client";
-import { Box, Text } from "@chakra-ui/react";
+import { Text } from "@chakra-ui/react";
 import { useRouter, useSearchParams } from "next/navigation";
 import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core";
-import { firstMessage, Head, NumberInput, Quantity, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Head, Quantity, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { unitOf } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -104,29 +104,6 @@ export function Services() {
         {number("Heat per fuel, hot water", ["hotWater", "efficiency"], s.hotWater.efficiency, "1", "1", 2, "", "kWh/kWh")}
         {number("At the tap", ["hotWater", "deliveryTemperature"], s.hotWater.deliveryTemperature, "°C", "°C", 0)}
         {number("Cold main", ["hotWater", "mainsTemperature"], s.hotWater.mainsTemperature, "°C", "°C", 0)}
-        <Box mt="3">
-          <Head>Prices and factors</Head>
-          {fuels.map((f) => (
-            <Row key={f} label={f}>
-              <NumberInput
-                label={`Price of ${f}`}
-                width="54px"
-                value={project.prices.perKWh[f]}
-                digits={3}
-                onCommit={(v) => firstMessage(edit(`Price of ${f}`, [setChange(project, ["prices", "perKWh", f], v)]))}
-              />
-              <Unit>{project.prices.currency}/kWh</Unit>
-              <NumberInput
-                label={`Carbon of ${f}`}
-                width="46px"
-                value={project.factors.carbon[f]}
-                digits={2}
-                onCommit={(v) => firstMessage(edit(`Carbon of ${f}`, [setChange(project, ["factors", "carbon", f], v)]))}
-              />
-              <Unit>kg/kWh</Unit>
-            </Row>
-          ))}
-        </Box>
         <Row label="Project uses">
           <OriginMark origin={{ kind: "project" }} />
           <SelectInput

@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { effective, loadComponents, physicsHash, setChange, type LoadComponent, type Project, type Sizing } from "@arroyo/core";
+import { effective, loadComponents, setChange, sizingHash, type LoadComponent, type Peak, type Project, type Sizing } from "@arroyo/core";
 import type { ToSizing } from "../../live/sizing.ts";
 import { useFound, type Found } from "../../live/useFound.ts";
 import { Act, Quantity } from "../../ui/fields.tsx";
@@ -13,14 +13,12 @@ import { useStore } from "../store.ts";
 /** Peaks of the project as it is, found again after every edit; the last ones stay until the new ones are there. */
 function useSizing(project: Project): Found<Sizing> {
   return useFound<Sizing>(
-    physicsHash(project),
+    sizingHash(project),
     project,
     () => new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" }),
     (storedWeather): ToSizing => ({ project, storedWeather }),
   );
 }
-
-const dayText = (date: string): string => `${Number(date.slice(3))} ${monthNames[Number(date.slice(0, 2)) - 1]}`;
 
 /** Found peaks beside typed capacities, zone by zone, and the components of one of them. */
 export function SizingTable() {
@@ -63,6 +61,10 @@ export function SizingTable() {
       </Flex>
     );
   };
+  const when = (peak: Peak) => {
+    const day = sizing.days.find((d) => d.id === peak.day);
+    return day ? <span title={day.name}>{`${Number(day.date.slice(3))} ${monthNames[Number(day.date.slice(0, 2)) - 1]} ${peak.at ?? ""}`}</span> : "—";
+  };
   const zone = shown.zone === null ? null : (sizing.zones.find((z) => z.id === shown.zone) ?? null);
   const peak = (zone ?? sizing.building)[shown.load];
   return (
@@ -71,8 +73,8 @@ export function SizingTable() {
         Peaks of design days
       </Text>
       <Text color="ink2" mb="1">
-        winter {dayText(sizing.winter.date)}, mean {units.words(sizing.winter.mean, "°C", 1)}, no sun, gains or setback · summer {dayText(sizing.summer.date)},
-        mean {units.words(sizing.summer.mean, "°C", 1)} · each repeated until cyclic
+        The worst of {sizing.days.length} design days, chosen on Place: heating without sun, gains or setback, cooling under a clear sky; each repeated until
+        cyclic. {sizing.days.map((d) => `${d.name} ${units.words(d.highest, "°C", 1)}`).join(" · ")}
       </Text>
       {sizing.warnings.map((w) => (
         <Text key={w} color="clay" mb="1">
@@ -102,10 +104,10 @@ export function SizingTable() {
                   cells: [
                     z.name,
                     units.text(z.heating.power / 1000, "kW", 1),
-                    z.heating.at ?? "—",
+                    when(z.heating),
                     capacity(z.id, "heatingCapacity", z.heating.power),
                     units.text(z.cooling.power / 1000, "kW", 1),
-                    z.cooling.at ?? "—",
+                    when(z.cooling),
                     capacity(z.id, "coolingCapacity", z.cooling.power),
                   ],
                 })),
@@ -116,10 +118,10 @@ export function SizingTable() {
                 cells: [
                   <b key="b">Building, at one time</b>,
                   <b key="h">{units.text(sizing.building.heating.power / 1000, "kW", 1)}</b>,
-                  sizing.building.heating.at ?? "—",
+                  when(sizing.building.heating),
                   "",
                   <b key="c">{units.text(sizing.building.cooling.power / 1000, "kW", 1)}</b>,
-                  sizing.building.cooling.at ?? "—",
+                  when(sizing.building.cooling),
                   "",
                 ],
               },
@@ -137,7 +139,7 @@ export function SizingTable() {
               </Act>
             ))}
             <Text color="ink2" ml="auto">
-              {units.unit("kW")} at {peak.at ?? "—"}
+              {units.unit("kW")} at {when(peak)}
             </Text>
           </Flex>
           <Components components={peak.components} />

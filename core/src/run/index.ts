@@ -1,0 +1,2 @@
+export * from "./fuelMeter.ts";
+export * from "./bill.ts";
