@@ -4,7 +4,7 @@ import { By, Key } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
 import { projectWeather, writeWeatherCsv, yearInView, type Project, type WeatherYear } from "../core/src/index.ts";
 import { withLeapDay } from "../core/src/verification/box.ts";
-import { api, browser, choose, go, INTENSITY, push, scratch, type, undo, untilSaved, useApplication } from "./harness.ts";
+import { api, browser, choose, go, INTENSITY, press, push, scratch, type, undo, untilSaved, useApplication } from "./harness.ts";
 
 useApplication();
 
@@ -84,6 +84,20 @@ describe("weather of any origin", () => {
     const last = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => Object.keys(r.document.weathers).length === 1);
     expect(last.document.calendar.year ?? null).toBeNull();
   });
+  it("the weather service answers for the place and a year; a year it has not is told", async () => {
+    await go("/p/clinic/place?view=file");
+    await browser.exact();
+    const before = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    await type("Year asked for", "1930");
+    await push("Ask for the year");
+    await browser.text(found, (t) => t.includes("The weather service answers 404: There is no year 1930 here"));
+    await type("Year asked for", "2020");
+    await push("Ask for the year");
+    await browser.text(inspector, (t) => t.includes("2020, 366 days"));
+    await browser.exact();
+    await push("Undo");
+    expect(await browser.text(INTENSITY, (t) => t === before)).toBe(before);
+  });
   it("a future year heats less and cools more; all years stand side by side; the year is taken back", async () => {
     await go("/p/clinic/place");
     await browser.exact();
@@ -150,6 +164,61 @@ describe("weather of any origin", () => {
     await browser.text(INTENSITY, (t) => t === before);
     const undone = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => yearInView(r.document).kind === "normals");
     expect(undone.document.calendar.year ?? null).toBeNull();
+  });
+});
+
+describe("prices and design days", () => {
+  const cost = async (): Promise<number> => {
+    const text = await browser.text('table[aria-label="Cost and carbon by month"]', (t) => /Cost/.test(t));
+    return Number(
+      (/Cost[^\n]*/.exec(text)?.[0] ?? "")
+        .replace(/[\u202f ](?=\d{3}(\D|$))/g, "")
+        .trim()
+        .split(/\s+/)
+        .pop(),
+    );
+  };
+  it("a tariff by season and hour, a demand charge and water move the cost at once, without a year run, and are taken back", async () => {
+    await go("/p/clinic/place?view=prices");
+    await browser.exact();
+    const intensity = await browser.text(INTENSITY, (t) => /^\d/.test(t));
+    const before = await cost();
+    await press("Add a band to the tariff of electricity");
+    await type("Price of Band 1", "0.5");
+    await browser.driver.wait(async () => (await cost()) > before, 20000);
+    // the year is not run anew: its figure stays exact all the while
+    expect(await browser.text(INTENSITY, (t) => /^\d/.test(t), 2)).toBe(intensity);
+    const banded = await cost();
+    await type("Demand charge of electricity", "20");
+    await browser.driver.wait(async () => (await cost()) > banded, 20000);
+    await type("Price of water", "-1");
+    await browser.text(found, (t) => /at least 0|not negative|must be/.test(t));
+    await type("Price of water", "5");
+    await browser.text('table[aria-label="Cost by fuel"]', (t) => /water/.test(t));
+    const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.prices.water === 5);
+    expect(saved.document.prices.tariffs?.electricity).toMatchObject({ demand: 20, bands: [{ price: 0.5 }] });
+    await undo(4);
+    expect(await cost()).toBe(before);
+  });
+  it("design days are changed, sizing follows, and the usual ones come back", async () => {
+    await go("/p/clinic/place?view=design");
+    await browser.exact();
+    await choose("Kind of Cooling 0.4 %", "typed");
+    await type("highest of Cooling 0.4 %", "45");
+    const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) =>
+      (r.document.designDays ?? []).some((d) => d.kind === "typed" && d.dryBulb === 45),
+    );
+    expect(saved.document.designDays?.length).toBe(8);
+    await browser.driver.findElement(By.css("body")).sendKeys("5");
+    await push("Peaks of design days");
+    // the hottest day is the worst of all now
+    await browser.text(found, (t) => /Cooling 0\.4 % 45\.0/.test(t.replace(/\u00a0/g, " ")), 240);
+    await browser.driver.findElement(By.css("body")).sendKeys("1");
+    await push("Design days");
+    await push("Back to the usual days of this year");
+    await browser.text(found, (t) => t.includes("these are the usual ones"));
+    await undo(3);
+    await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => r.document.designDays === undefined);
   });
 });
 

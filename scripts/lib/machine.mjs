@@ -309,7 +309,16 @@ export async function answers(url, seconds = 180) {
 
 /** Starts the application and a runner on a database; migrated and with the demo loaded. */
 export async function startApplication({ url, port, quiet = false, runner = true }) {
-  const env = { DATABASE_URL: url, PORT: String(port), NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", LOG_LEVEL: quiet ? "warn" : "info" };
+  // the stand-in for a weather service on the network, unless another is named
+  const service = process.env.ARROYO_WEATHER_SERVICE ? null : await freePort();
+  const env = {
+    ...(service === null ? {} : { ARROYO_WEATHER_SERVICE: `http://127.0.0.1:${service}` }),
+    DATABASE_URL: url,
+    PORT: String(port),
+    NODE_ENV: "production",
+    NEXT_TELEMETRY_DISABLED: "1",
+    LOG_LEVEL: quiet ? "warn" : "info",
+  };
   run(process.execPath, ["--import", "tsx", "scripts/prepare.ts"], { env: { ...process.env, DATABASE_URL: url } });
   const startWeb = () =>
     child("the application", [path.join(root, "node_modules/next/dist/bin/next"), "start", "-H", process.env.HOST ?? "127.0.0.1", "-p", String(port)], env, {
@@ -317,8 +326,18 @@ export async function startApplication({ url, port, quiet = false, runner = true
       cwd: path.join(root, "web"),
     });
   const startRunner = () => child("the runner", ["--import", "tsx", "runner/src/main.ts"], env, { quiet });
+  const web = keptAlive("the application", startWeb);
+  if (service !== null) {
+    const startService = () => child("the weather service", ["--import", "tsx", "demo/weatherService.ts"], { WEATHER_PORT: String(service) }, { quiet });
+    const weather = keptAlive("the weather service", startService);
+    const endWeb = web.kill.bind(web);
+    // it lives and ends with the application
+    web.kill = async (signal) => {
+      await Promise.all([endWeb(signal), weather.kill(signal)]);
+    };
+  }
   const app = {
-    web: keptAlive("the application", startWeb),
+    web,
     runner: runner ? keptAlive("the runner", startRunner) : null,
     address: `http://127.0.0.1:${port}`,
   };

@@ -1,12 +1,25 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { assemblyU, equivalentHours, projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
+import {
+  assemblyU,
+  equivalentHours,
+  noMorph,
+  projectWeather,
+  runToEnd,
+  usualDesignDays,
+  type Project,
+  type RunResult,
+  type Summary,
+  type WeatherYear,
+} from "@arroyo/core";
 import { rendered } from "../ui/rendered.ts";
 import { InputRow, TypeInputRow } from "../ui/InputRow.tsx";
 import { Tally } from "../ui/Tally.tsx";
 import { ProblemsDrawer } from "../ui/ProblemsDrawer.tsx";
 import { Fabric } from "./fabric/Fabric.tsx";
 import { CalendarSettings } from "./place/CalendarSettings.tsx";
+import { DesignDays } from "./place/DesignDays.tsx";
 import { Place } from "./place/Place.tsx";
+import { PriceDesk } from "./place/PriceDesk.tsx";
 import { RunSettings } from "./place/RunSettings.tsx";
 import { Services } from "./services/Services.tsx";
 import { demo, done, live, show } from "./shown.ts";
@@ -164,6 +177,38 @@ describe("the desks", () => {
     show(clinic, live({ weather: { ...glance, year: 2028, days: 366 } }));
     expect(rendered(<Place />).text).toContain("2028, 366 days");
     query.text = "";
+  });
+  it("Place lists the weather years with the one in view, and what may be done with it", () => {
+    const morph = { kind: "morphed", name: "Mid-century", label: "2060", of: clinic.weather, morph: noMorph() } as const;
+    show({ ...clinic, weathers: { ...clinic.weathers, then: morph }, weather: "then" }, live({ weather: { ...glance, year: null, days: 365 } }));
+    const place = rendered(<Place />);
+    expect(place.text).toContain("Mid-century 2060");
+    expect(place.text).toContain("made of another year by monthly changes");
+    expect(place.value("Made of")).toBe(clinic.weathers[clinic.weather].name);
+    expect(place.value("Jan change")).toBe("0.0");
+  });
+  it("Prices tell what each fuel costs, adding up to the bill of the year", () => {
+    show(clinic, done(exact.summary));
+    const rows = rendered(<PriceDesk />)
+      .table("Cost by fuel")
+      .slice(1);
+    const whole = (t: string): number => Number(t.replace(/\u202f/g, ""));
+    expect(Math.abs(rows.reduce((a, r) => a + whole(r[5]), 0) - exact.summary.energy.cost)).toBeLessThanOrEqual(0.5 * rows.length);
+    const months = rendered(<PriceDesk />)
+      .table("Cost and carbon by month")[1]
+      .map(whole);
+    expect(Math.abs(months.slice(1, 13).reduce((a, v) => a + v, 0) - months[13])).toBeLessThanOrEqual(6);
+  });
+  it("Design days are the usual ones of the year until they are changed", () => {
+    show(clinic, live({ weather: { ...glance, year: null, days: 365 } }));
+    const usual = rendered(<DesignDays />);
+    expect(usual.value("Name of Heating 99.6 %")).toBe("Heating 99.6 %");
+    expect(usual.text).toContain("these are the usual ones");
+    const own = usualDesignDays(weather).slice(1, 3);
+    show({ ...clinic, designDays: own }, live({ weather: { ...glance, year: null, days: 365 } }));
+    const changed = rendered(<DesignDays />);
+    expect(changed.text).toContain("Back to the usual days");
+    expect(() => changed.value("Name of Heating 99.6 %")).toThrow();
   });
   it("Calendar has year, summer time and holidays, and says where it is not the weather's", () => {
     const at = (calendar: Partial<Project["calendar"]>, weather: { year: number | null; days: number }) => {

@@ -12,3 +12,4 @@ export * from "./prune.ts";
 export * from "./reply.ts";
 export * from "./blobs.ts";
 export * from "./library.ts";
+export * from "./weatherService.ts";

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
-import { FORMAT_VERSION, NO_FUEL, projectWeather, setChange, type Project, type Summary, type WeatherYear } from "@arroyo/core";
+import { FORMAT_VERSION, NO_FUEL, priced, projectWeather, runToEnd, setChange, type Project, type Summary, type WeatherYear } from "@arroyo/core";
 import {
   bindModels,
   cancelRun,
@@ -233,9 +233,9 @@ describe("what nothing names", () => {
     const png = Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), Buffer.from("prune me")]);
     const image = await keepImage("image/png", png);
     const [named, replaced, loose] = [await keepWeather(year("named")), await keepWeather(year("replaced")), await keepWeather(year("loose"))];
-    const { id } = await createProject({ ...clinic, weather: { kind: "stored", name: "replaced", hash: replaced } });
+    const { id } = await createProject({ ...clinic, weathers: { year: { kind: "stored", name: "replaced", hash: replaced } } });
     const { document } = await openProject(id);
-    await saveRevision(id, 1, [{ name: "w", changes: [setChange(document, ["weather"], { kind: "stored", name: "named", hash: named })] }]);
+    await saveRevision(id, 1, [{ name: "w", changes: [setChange(document, ["weathers", "year"], { kind: "stored", name: "named", hash: named })] }]);
     // nothing that is new goes, however little names it
     expect((await prune()).weather).toBe(0);
     await prune(now);
@@ -285,6 +285,23 @@ describe("stored series and weather", () => {
     expect((await refusal(runSeries(hash, "office", "nothing"))).status).toBe(404);
     expect((await refusal(runSeries("x'; --", "office", "heating"))).status).toBe(404);
     await RunRow.destroy({ where: { hash } });
+  });
+  it("a stored run is shown under the prices its project has now", async () => {
+    const { id } = await createProject(clinic);
+    const hash = "d".repeat(16);
+    await RunRow.create({ hash, document: clinic, settings: { stepsPerHour: 1 }, status: "running", runner: "me" });
+    const result = runToEnd(clinic, projectWeather(clinic) as WeatherYear, { stepsPerHour: 1, shortYear: 12 });
+    await finishRun(hash, "me", result);
+    expect((await runSummary(hash)).energy.cost).toBeCloseTo(result.summary.energy.cost, 6);
+    const { document, revision } = await openProject(id);
+    const dear = { ...clinic.prices, water: 9, perKWh: { ...clinic.prices.perKWh, electricity: 1 } };
+    await saveRevision(id, revision, [{ name: "prices", changes: [setChange(document, ["prices"], dear)] }]);
+    const now = await runSummary(hash, id);
+    expect(now.energy.cost).toBeCloseTo(priced(result.summary, result.fuel, { ...clinic, prices: dear }).energy.cost, 6);
+    expect(now.energy.cost).toBeGreaterThan(1.5 * result.summary.energy.cost);
+    expect({ ...now, energy: null }).toEqual({ ...(await runSummary(hash)), energy: null });
+    await RunRow.destroy({ where: { hash } });
+    await deleteProject(id);
   });
   it("a run nobody made is neither read nor cancelled", async () => {
     for (const hash of ["c".repeat(16), "nobody", "%00", "'"]) {

@@ -1,6 +1,18 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
-import { applyChanges, DEFAULT_RUN, FORMAT_VERSION, limitSentence, parseProject, upgradeFrom1, type Project } from "./index.ts";
+import {
+  applyChanges,
+  DEFAULT_RUN,
+  FORMAT_VERSION,
+  limitSentence,
+  noMorph,
+  parseProject,
+  physicsOf,
+  samePhysics,
+  upgradeFrom1,
+  yearInView,
+  type Project,
+} from "./index.ts";
 
 /** The box as format 1 wrote it. */
 function old(): Record<string, unknown> {
@@ -41,6 +53,86 @@ describe("a document of format 1", () => {
     const parsed = parseProject(broken);
     expect(parsed.ok).toBe(false);
     if (!parsed.ok) expect(parsed.problems.map((p) => p.path)).toEqual(expect.arrayContaining(["site", "glazings/glass"]));
+  });
+});
+
+describe("a document of format 6", () => {
+  /** The box as format 6 wrote it: one weather year, five fuels, an option that changes the weather. */
+  const before = (): Record<string, unknown> => {
+    const { weathers, weather, resets: _r, ...rest } = JSON.parse(JSON.stringify(boxProject({ glass: 0.3 }))) as Project;
+    const fewer = (by: Record<string, number>): Record<string, number> =>
+      Object.fromEntries(Object.entries(by).filter(([f]) => f !== "oil" && f !== "propane"));
+    return {
+      ...rest,
+      formatVersion: 6,
+      weather: weathers[weather],
+      prices: { ...rest.prices, perKWh: fewer(rest.prices.perKWh) },
+      factors: { carbon: fewer(rest.factors.carbon), primary: fewer(rest.factors.primary) },
+      options: {
+        o: {
+          name: "o",
+          changes: [
+            { id: "c1", op: "set", path: ["weather", "seed"], value: 8, old: 140 },
+            { id: "c2", op: "set", path: ["site", "elevation"], value: 5 },
+          ],
+        },
+      },
+    };
+  };
+  it("has its weather among several years, in view, where options still find it", () => {
+    const parsed = parseProject(before());
+    if (!parsed.ok) throw new Error(parsed.problems.map((p) => `${p.path}: ${p.message}`).join("; "));
+    const { project } = parsed;
+    expect(yearInView(project)).toMatchObject({ kind: "normals", seed: 140 });
+    const option = applyChanges(project, project.options.o.changes);
+    expect(option.ok && yearInView(option.project)).toMatchObject({ seed: 8 });
+    expect(option.ok && option.project.site.elevation).toBe(5);
+  });
+  it("has figures for the fuels that are new, and keeps its own", () => {
+    const parsed = parseProject(before());
+    if (!parsed.ok) throw new Error("it is read");
+    const { prices, factors } = parsed.project;
+    expect(prices.perKWh).toMatchObject({ gas: 0.05, oil: expect.any(Number), propane: expect.any(Number) });
+    expect(factors.carbon.oil).toBeGreaterThan(factors.carbon.propane);
+  });
+  it("with a weather that is none is refused, not lost", () => {
+    const parsed = parseProject({ ...before(), weather: 3 });
+    expect(parsed.ok ? [] : parsed.problems.map((p) => p.path)).toEqual(expect.arrayContaining(["weathers"]));
+  });
+});
+
+describe("weather years of a project", () => {
+  const years = (edit: (p: Project) => void): string[] => {
+    const p = JSON.parse(JSON.stringify(boxProject())) as Project;
+    edit(p);
+    const parsed = parseProject(p);
+    return parsed.ok ? [] : parsed.problems.map((x) => x.path);
+  };
+  it("must name one that is there, and morph one that is not morphed itself", () => {
+    expect(years((p) => (p.weather = "none"))).toEqual(["weather"]);
+    const morphed = (of: string) => ({ kind: "morphed" as const, name: "Then", of, morph: noMorph() });
+    expect(years((p) => (p.weathers.then = morphed("year")))).toEqual([]);
+    expect(years((p) => (p.weathers.then = morphed("nowhere")))).toEqual(["weathers/then/of"]);
+    expect(
+      years((p) => {
+        p.weathers.then = morphed("year");
+        p.weathers.later = morphed("then");
+      }),
+    ).toEqual(["weathers/later/of"]);
+    expect(years((p) => (p.weathers.then = { ...morphed("year"), morph: { ...noMorph(), dryBulb: new Array<number>(12).fill(50) } }))[0]).toMatch(
+      /^weathers\/then\/morph\/dryBulb/,
+    );
+  });
+  it("count for a run by what the one in view is, whatever it is called and whatever others there are", () => {
+    const p = JSON.parse(JSON.stringify(boxProject())) as Project;
+    const hash = (q: Project): string => JSON.stringify(physicsOf(q));
+    const more: Project = { ...p, weathers: { ...p.weathers, then: { kind: "morphed", name: "Then", of: "year", morph: noMorph() } } };
+    expect(hash(more)).toBe(hash(p));
+    expect(samePhysics(p, more)).toBe(true);
+    expect(hash({ ...p, weathers: { year: { ...p.weathers.year, name: "Otherwise" } } })).toBe(hash(p));
+    expect(hash({ ...more, weather: "then" })).not.toBe(hash(p));
+    expect(samePhysics(more, { ...more, weather: "then" })).toBe(false);
+    expect(hash({ ...p, prices: { ...p.prices, currency: "x" } })).toBe(hash(p));
   });
 });
 

@@ -20,7 +20,7 @@ import {
   type WeatherFileOutcome,
   type WeatherMapping,
 } from "@arroyo/core";
-import { ask } from "../../live/server.ts";
+import { ask, tell } from "../../live/server.ts";
 import type { FromWeatherFile, ToWeatherFile } from "../../live/weatherFile.ts";
 import { Act, Head, NumberInput, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
@@ -43,7 +43,14 @@ async function keepYear(
 ): Promise<readonly string[]> {
   const answer = await ask<{ hash: string; name: string; year: number | null }>("/api/weather", { kind: "text/csv", body: csv });
   if (!answer.ok) return answer.problems.length > 0 ? answer.problems.slice(0, 5).map((p) => `${p.path}: ${p.message}`) : [answer.message];
-  const { hash, name, year } = answer.body;
+  return takeYear(answer.body, about);
+}
+
+/** Adds a stored year to the project and brings it into view; answers what refuses it. */
+function takeYear(
+  { hash, name, year }: { readonly hash: string; readonly name: string; readonly year: number | null },
+  about: { readonly file: string; readonly name: string | null; readonly notes: string; readonly calendarYear: number | null },
+): readonly string[] {
   const refused = addYear(
     {
       kind: "stored",
@@ -168,6 +175,7 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
         )}
         <chakra.input ref={input} type="file" display="none" aria-label="Weather file" onChange={(e) => take(e.target.files?.[0])} />
       </Box>
+      {!file && <AskService place={place} calendarYear={project.calendar.year ?? null} onKept={onKept} />}
       {told && (
         <Text role="alert" color="clay">
           {told}
@@ -206,6 +214,52 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
             </Box>
           </Flex>
         </>
+      )}
+    </Flex>
+  );
+}
+
+/** Asks the weather service for a measured year of the project's place. */
+function AskService({ place, calendarYear, onKept }: { place: FileSite; calendarYear: number | null; onKept: () => void }) {
+  const [year, setYear] = useState(2024);
+  const [busy, setBusy] = useState(false);
+  const [told, setTold] = useState<string | null>(null);
+  const go = async (): Promise<void> => {
+    setBusy(true);
+    setTold(null);
+    const { latitude, longitude, elevation, timeZone } = place;
+    const answer = await tell<{ hash: string; name: string; year: number | null }>("/api/weather/ask", { latitude, longitude, elevation, timeZone, year });
+    setBusy(false);
+    if (!answer.ok) return setTold([answer.message, ...answer.problems.slice(0, 2).map((p) => `${p.path}: ${p.message}`)].join(" "));
+    const refused = takeYear(answer.body, { file: "the weather service", name: `${place.name}`, notes: `${answer.body.name}.`, calendarYear });
+    if (refused.length > 0) return setTold(refused.join(" "));
+    onKept();
+  };
+  return (
+    <Flex align="center" gap="2" wrap="wrap">
+      <Text>Or ask the weather service for this place in</Text>
+      <NumberInput
+        label="Year asked for"
+        width="60px"
+        plain
+        value={year}
+        digits={0}
+        onCommit={(v) => {
+          if (!(Number.isInteger(v) && v >= 1900 && v <= 2200)) return "A calendar year is wanted.";
+          setYear(v);
+          return null;
+        }}
+      />
+      <Act onClick={() => void go()} disabled={busy}>
+        {busy ? "asking …" : "Ask for the year"}
+      </Act>
+      <Text color="ink2" fontSize="12px">
+        The service that ships with Arroyo answers with invented years.
+      </Text>
+      {told && (
+        <Text role="alert" color="clay">
+          {told}
+        </Text>
       )}
     </Flex>
   );
@@ -468,7 +522,7 @@ function FirstRows({ guess, mapping, set }: { guess: FileGuess; mapping: Weather
                         <SelectInput
                           label={`Column ${c + 1} holds`}
                           align="left"
-                          width="120px"
+                          width="168px"
                           value={chosen?.quantity ?? ""}
                           options={[{ value: "", label: "not used" }, ...quantityChoices]}
                           onChange={(v) => choose(c, v)}
@@ -478,7 +532,7 @@ function FirstRows({ guess, mapping, set }: { guess: FileGuess; mapping: Weather
                             <SelectInput
                               label={`Unit of column ${c + 1}`}
                               align="left"
-                              width="58px"
+                              width="74px"
                               value={chosen.unit}
                               options={[...new Set([chosen.unit, ...unitsOfQuantity[chosen.quantity]])].map((u) => ({
                                 value: u,
@@ -489,11 +543,11 @@ function FirstRows({ guess, mapping, set }: { guess: FileGuess; mapping: Weather
                             <SelectInput
                               label={`Values of column ${c + 1} are`}
                               align="left"
-                              width="62px"
+                              width="92px"
                               value={chosen.at}
                               options={[
-                                { value: "stamp", label: "read at the time" },
-                                { value: "interval", label: "mean or sum of the row" },
+                                { value: "stamp", label: "at its time" },
+                                { value: "interval", label: "of its row" },
                               ]}
                               onChange={(at) => change(c, { at: at as "stamp" | "interval" })}
                             />

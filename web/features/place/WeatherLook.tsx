@@ -11,7 +11,7 @@ import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { MonthBands } from "./MonthBands.tsx";
 
-const looks = { months: "Months", hours: "Hours", wind: "Wind", sun: "Sun path", air: "Humid air" } as const;
+const looks = { months: "Months", hours: "Hours", wind: "Wind", sun: "Sun path", air: "Psychrometric chart" } as const;
 type Look = keyof typeof looks;
 
 /** The weather of the year in view, looked at by months, hours, wind, sun and humid air. */
@@ -374,7 +374,7 @@ function HumidAir({ w }: { w: WeatherYear }) {
   return (
     <Box>
       <Text textStyle="title">
-        Humid air{" "}
+        Psychrometric chart{" "}
         <Text as="span" color="ink2" fontWeight="400">
           hours by temperature, {units.unit("°C")}, and humidity ratio, g/kg, at {figure(pressure / 100, 0)} hPa
         </Text>
