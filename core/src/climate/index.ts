@@ -8,3 +8,4 @@ export * from "./shortYear.ts";
 export * from "./clearSky.ts";
 export * from "./morph.ts";
 export * from "./designDays.ts";
+export * from "./soil.ts";

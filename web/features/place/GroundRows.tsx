@@ -1,7 +1,10 @@
 "use client";
-import { setChange, type Problem, type Project } from "@arroyo/core";
-import { Act, Head, Quantity, Row, SelectInput } from "../../ui/fields.tsx";
+import { useState } from "react";
+import { setChange, undisturbedSoil, type Problem, type Project } from "@arroyo/core";
+import { Act, firstMessage, Head, Quantity, Row, SelectInput } from "../../ui/fields.tsx";
+import { monthNames } from "../../ui/format.ts";
 import { useStore } from "../store.ts";
+import { Months } from "./Months.tsx";
 
 /** A crawl space and edge insulation to begin from: typical, unverified. */
 const SUSPENDED = { kind: "suspended", height: 0.5, wallU: 1.5, vents: 0.0015, shelter: 0.05, groundResistance: 0 } as const;
@@ -44,23 +47,7 @@ export function GroundRows() {
         />
       </Row>
       {ground.temperature ? (
-        <Row label="January, July" title="The months between follow a cosine">
-          <Quantity
-            bare
-            label="Ground temperature in January"
-            value={ground.temperature[0]}
-            unit="°C"
-            digits={1}
-            onCommit={(v) => set(`January ${v} °C`, ["temperature"], swing(v, (ground.temperature as number[])[6]))}
-          />
-          <Quantity
-            label="Ground temperature in July"
-            value={ground.temperature[6]}
-            unit="°C"
-            digits={1}
-            onCommit={(v) => set(`July ${v} °C`, ["temperature"], swing((ground.temperature as number[])[0], v))}
-          />
-        </Row>
+        <Typed temperatures={ground.temperature} set={set} />
       ) : (
         <>
           <Row label="Lowest floors" title="Floors below the ground are basements by themselves">
@@ -112,7 +99,55 @@ export function GroundRows() {
   );
 }
 
-/** Twelve months of a cosine between January and July. */
-function swing(january: number, july: number): number[] {
-  return Array.from({ length: 12 }, (_, m) => Math.round(100 * ((january + july) / 2 + ((january - july) / 2) * Math.cos((2 * Math.PI * m) / 12))) / 100);
+/** Ground temperatures typed month by month, or taken from the year in view at a depth. */
+function Typed({ temperatures, set }: { temperatures: readonly number[]; set: (words: string, key: readonly string[], value: unknown) => readonly Problem[] }) {
+  const project = useStore((s) => s.project) as Project;
+  const hours = useStore((s) => s.live.weather?.hours);
+  const [depth, setDepth] = useState(1);
+  const { conductivity, heatCapacity } = project.site.ground;
+  return (
+    <>
+      <Months
+        label="ground temperature"
+        values={temperatures}
+        unit="°C"
+        onCommit={(m, v) =>
+          firstMessage(
+            set(
+              `${monthNames[m]} ${v} °C`,
+              ["temperature"],
+              temperatures.map((t, i) => (i === m ? v : t)),
+            ),
+          )
+        }
+      />
+      <Row label="From the year in view" title="Undisturbed soil at a depth, from the daily means of the air (Kusuda and Achenbach 1965)">
+        <Quantity
+          label="Depth of the ground temperature"
+          width="46px"
+          value={depth}
+          unit="m"
+          digits={1}
+          onCommit={(v) => {
+            if (!(v >= 0 && v <= 30)) return "A depth lies between 0 and 30 m.";
+            setDepth(v);
+            return null;
+          }}
+        />
+        <Act
+          disabled={!hours}
+          onClick={() =>
+            hours &&
+            set(
+              `soil at ${depth} m`,
+              ["temperature"],
+              undisturbedSoil(hours, depth, conductivity, heatCapacity).map((t) => Math.round(100 * t) / 100),
+            )
+          }
+        >
+          take
+        </Act>
+      </Row>
+    </>
+  );
 }

@@ -14,18 +14,7 @@ import { WeatherFileDesk } from "./WeatherFileDesk.tsx";
 import { WeatherLook } from "./WeatherLook.tsx";
 import { YearInspector } from "./YearInspector.tsx";
 import { YearList } from "./YearList.tsx";
-
-const views = {
-  weather: "Weather of the year in view",
-  file: "Read a weather file",
-  years: "All years side by side",
-  design: "Design days",
-  prices: "Prices and factors",
-  surroundings: "Surroundings",
-  calendar: "Calendar",
-  run: "Calculation",
-} as const;
-export type PlaceView = keyof typeof views;
+import { placeViews as views, type PlaceView } from "./years.ts";
 
 /** Site, weather years, surroundings, calendar and how the year is calculated. */
 export function Place() {

@@ -1,8 +1,10 @@
 "use client";
 import { Box, Text } from "@chakra-ui/react";
 import { setChange, type Project } from "@arroyo/core";
-import { firstMessage, NumberInput, Quantity, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Act, firstMessage, Head, NumberInput, Quantity, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { monthNames } from "../../ui/format.ts";
 import { useStore } from "../store.ts";
+import { Months } from "./Months.tsx";
 import { GroundRows } from "./GroundRows.tsx";
 
 const siteFields = [
@@ -60,7 +62,49 @@ export function SiteRows() {
           onChange={(v) => edit(`Shelter ${v}`, [setChange(project, ["site", "shelter"], v)])}
         />
       </Row>
+      <Albedo />
       <GroundRows />
     </Box>
+  );
+}
+
+/** Reflectance of ground under snow, and mean air below which a month is taken to lie under it, °C: typical, unverified. */
+const SNOW = 0.6;
+const SNOW_BELOW = -1;
+
+/** Reflectance of the ground by month, and with snow in the months that freeze. */
+function Albedo() {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const air = useStore((s) => s.live.weather?.monthly.meanDryBulb);
+  const { albedo } = project.site;
+  const snowy = air?.length === 12 ? albedo.map((a, m) => (air[m] < SNOW_BELOW ? SNOW : a)) : null;
+  return (
+    <>
+      <Head>Ground reflectance</Head>
+      <Months
+        label="ground reflectance"
+        values={albedo}
+        unit="1"
+        onCommit={(m, v) =>
+          firstMessage(
+            edit(`Ground reflectance, ${monthNames[m]}`, [
+              setChange(
+                project,
+                ["site", "albedo"],
+                albedo.map((a, i) => (i === m ? v : a)),
+              ),
+            ]),
+          )
+        }
+      />
+      <Act
+        disabled={!snowy || snowy.every((a, m) => a === albedo[m])}
+        title="Months whose mean air is below −1 °C reflect 0.6: typical, unverified"
+        onClick={() => snowy && edit("Ground reflectance with snow", [setChange(project, ["site", "albedo"], snowy)])}
+      >
+        Snow in the months that freeze
+      </Act>
+    </>
   );
 }

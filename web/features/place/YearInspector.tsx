@@ -1,12 +1,13 @@
 "use client";
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { morphFields, setChange, shippedClimates, shippedMorphs, yearInView, type Morph, type NamedYear, type Normals, type Project } from "@arroyo/core";
-import { Act, firstMessage, Head, Quantity, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
-import { digitsFor, figure, monthNames } from "../../ui/format.ts";
+import { Act, firstMessage, Head, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { figure, monthNames } from "../../ui/format.ts";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
+import { Months } from "./Months.tsx";
 import { kindWords } from "./years.ts";
 
 /** Id of the field a year is renamed in. */
@@ -89,40 +90,6 @@ export function YearInspector() {
         </Box>
       )}
     </Inspector>
-  );
-}
-
-/** Twelve figures, each typed over. */
-function Months({
-  label,
-  values,
-  unit,
-  onCommit,
-}: {
-  label: string;
-  values: readonly number[];
-  unit: string;
-  onCommit: (month: number, v: number) => string | null;
-}) {
-  return (
-    <Flex wrap="wrap">
-      {monthNames.map((month, i) => (
-        <Flex key={`${label}-${month}`} w="33%" align="center" py="0.5" gap="1">
-          <Text color="ink2" w="26px" fontSize="12px">
-            {month}
-          </Text>
-          <Quantity
-            bare
-            width="50px"
-            label={`${month} ${label}`}
-            value={values[i]}
-            unit={unit}
-            digits={Math.min(2, digitsFor(values[i]))}
-            onCommit={(v) => onCommit(i, v)}
-          />
-        </Flex>
-      ))}
-    </Flex>
   );
 }
 

@@ -5,8 +5,7 @@ import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
 import { SideHead, SideItem } from "../../ui/Panes.tsx";
 import { SelectInput } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
-import { addYear, freeYearName, presentYear } from "./years.ts";
-import type { PlaceView } from "./Place.tsx";
+import { addYear, freeYearName, presentYear, type PlaceView } from "./years.ts";
 import { YEAR_NAME_FIELD } from "./YearInspector.tsx";
 
 /** The weather years of the project; the one chosen is in view everywhere. */

@@ -35,3 +35,16 @@ export const kindWords: Readonly<Record<NamedYear["kind"], string>> = {
   stored: "read from a file",
   morphed: "made of another year by monthly changes",
 };
+
+/** What the Place desk shows, by the word in its address. */
+export const placeViews = {
+  weather: "Weather of the year in view",
+  file: "Read a weather file",
+  years: "All years side by side",
+  design: "Design days",
+  prices: "Prices and factors",
+  surroundings: "Surroundings",
+  calendar: "Calendar",
+  run: "Calculation",
+} as const;
+export type PlaceView = keyof typeof placeViews;
