@@ -4,6 +4,7 @@ import { rendered } from "../ui/rendered.ts";
 import { GlazingDesk } from "./fabric/GlazingDesk.tsx";
 import { LayerExtras } from "./fabric/LayerExtras.tsx";
 import { GroundRows } from "./place/GroundRows.tsx";
+import { skylineOfText } from "./place/Skyline.tsx";
 import { Surroundings } from "./place/Surroundings.tsx";
 import { demo, show } from "./shown.ts";
 import { AirExchanges } from "./use/AirExchanges.tsx";
@@ -149,5 +150,18 @@ describe("a glazing", () => {
     expect(rows[rows.length - 1].at(-1)).toContain("room");
     expect(shown.value(`Blind of ${g.name}`)).toBe(g.blind.position);
     expect(Number(shown.value(`Frame share of ${g.name}`))).toBeCloseTo(100 * g.frameShare, 9);
+  });
+});
+
+describe("a file of the skyline", () => {
+  it("is rows of azimuth and height, under a header or not; what is none is told by line", () => {
+    expect(skylineOfText("azimuth,height\n0,5\n90;12.5\n180\t0\n\n")).toEqual([
+      { azimuth: 0, height: 5 },
+      { azimuth: 90, height: 12.5 },
+      { azimuth: 180, height: 0 },
+    ]);
+    expect(skylineOfText("0,5\nabc,def")).toBe('Line 2 is no azimuth and height: "abc,def".');
+    expect(skylineOfText("0,5\n90,95")).toContain("Line 2: an azimuth lies between 0 and 360°");
+    expect(skylineOfText("hello")).toBe("The file has no rows of azimuth and height.");
   });
 });

@@ -2,7 +2,7 @@ import { createServer, type Server } from "node:http";
 import { afterEach, describe, expect, it } from "vitest";
 import { projectWeather, writeWeatherCsv, yearInView, type WeatherYear } from "@arroyo/core";
 import { boxProject } from "../../core/src/verification/box.ts";
-import { askWeather, storedWeather, type Refusal } from "./index.ts";
+import { askWeather, createProject, deleteProject, keepWeather, listWeather, removeWeather, storedWeather, type Refusal } from "./index.ts";
 
 let server: Server | null = null;
 afterEach(() => {
@@ -42,6 +42,22 @@ describe("a weather service", () => {
     expect(Object.fromEntries(asked[0].searchParams)).toEqual({ latitude: "40", longitude: "-105", elevation: "1600", time_zone: "-7", year: "2019" });
     expect((await storedWeather(kept.hash)).dryBulb[100]).toBe(year.dryBulb[100]);
     expect(yearInView(project).kind).toBe("normals");
+  });
+  it("has its years listed with who uses them; only one that nothing uses is removed", async () => {
+    const free = await keepWeather({ ...year, name: "Free", dryBulb: year.dryBulb.map((t) => t + 0.25) });
+    const used = await keepWeather({ ...year, name: "Used", dryBulb: year.dryBulb.map((t) => t + 0.5) });
+    const { id } = await createProject({ ...project, id: "weatherUser", weathers: { year: { kind: "stored", name: "Used", hash: used } } });
+    const listed = await listWeather();
+    expect(listed.find((k) => k.hash === used)?.projects).toEqual([project.name]);
+    expect(listed.find((k) => k.hash === free)).toMatchObject({ name: "Free", projects: [], runs: 0 });
+    expect(await refusal(removeWeather(used))).toMatchObject({
+      status: 409,
+      message: expect.stringContaining('"Used" is used by 1 project and 0 stored runs'),
+    });
+    expect(await removeWeather(free)).toEqual({ removed: true });
+    expect((await listWeather()).some((k) => k.hash === free)).toBe(false);
+    expect((await refusal(removeWeather(free))).status).toBe(404);
+    await deleteProject(id);
   });
   it("that fails, is slow, malformed, of another year, away or not set up is told plainly", async () => {
     const failing = await service((respond) => respond(500, "The archive is being moved.\nmore"));

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { runToEnd } from "../results/index.ts";
-import { checkProject, clearSky, overcastSky, projectWeather, rayStrikes, skyLuminance, skyPatches } from "../simulate/index.ts";
+import { checkProject, clearSky, compile, overcastSky, projectWeather, rayStrikes, skyLuminance, skyPatches } from "../simulate/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
-import { deriveSurroundings, struckShares, type Vector } from "./index.ts";
+import { deriveSurroundings, skylineHeight, struckShares, type Vector } from "./index.ts";
 
 const copy = (p: Project): Project => JSON.parse(JSON.stringify(p)) as Project;
 const weather = projectWeather(boxProject({})) as WeatherYear;
@@ -50,6 +50,64 @@ describe("surroundings", () => {
     expect((free - half) / (free - dense)).toBeCloseTo(0.5, 2);
     expect(sun((p) => (p.surroundings.t = tree(1)))).toBeCloseTo(free, 6);
     expect(sun((p) => (p.surroundings.b = { ...block, y: 60 }))).toBeCloseTo(free, 6);
+  });
+});
+
+describe("a skyline", () => {
+  const points = (of: readonly (readonly [azimuth: number, height: number])[]) => of.map(([azimuth, height], i) => ({ id: `h${i}`, azimuth, height }));
+  it("is linear between its points, around north as well", () => {
+    const h = points([
+      [90, 10],
+      [180, 20],
+      [270, 0],
+    ]);
+    expect([90, 135, 180, 225, 270, 0, 45].map((a) => skylineHeight(h, a))).toEqual([10, 15, 20, 10, 0, 5, 7.5].map((v) => expect.closeTo(v, 9)));
+    expect(skylineHeight(undefined, 20)).toBe(0);
+    expect(skylineHeight(points([[40, 7]]), 200)).toBe(7);
+  });
+  it("lies where the compass says, whatever way the plan is turned", () => {
+    for (const planNorth of [0, 30, 200]) {
+      const p = copy(boxProject({}));
+      p.site.planNorth = planNorth;
+      p.site.horizon = points([
+        [170, 0],
+        [180, 30],
+        [190, 0],
+      ]);
+      const planes = deriveSurroundings(p);
+      const top = planes.flatMap((x) => x.corners).reduce((a, b) => (b[2] > a[2] ? b : a));
+      const away = Math.hypot(top[0], top[1]);
+      expect((Math.atan2(top[2], away) * 180) / Math.PI).toBeCloseTo(30, 1);
+      const azimuth = (Math.atan2(top[0], top[1]) * 180) / Math.PI + planNorth;
+      expect(Math.cos(((azimuth - 180) * Math.PI) / 180)).toBeCloseTo(1, 5);
+    }
+  });
+  it("takes all beam while the sun is behind it and none above it, and its part of the sky", () => {
+    const free = sun(() => undefined);
+    const low = sun((p) => (p.site.horizon = points([[0, 5]])));
+    const high = sun((p) => (p.site.horizon = points([[0, 60]])));
+    expect(low).toBeLessThan(free);
+    // early January's sun stays below 30°: behind 60° what is left is diffuse
+    expect(high).toBeLessThan(0.35 * low);
+    // one only to the north leaves a south window's beam alone
+    const north = sun(
+      (p) =>
+        (p.site.horizon = points([
+          [300, 0],
+          [0, 40],
+          [60, 0],
+        ])),
+    );
+    expect(north).toBeGreaterThan(0.995 * free);
+  });
+  it("takes the square of the sine of its height of a level roof's sky", () => {
+    const p = copy(boxProject({}));
+    p.site.horizon = points([[0, 30]]);
+    const m = compile(p, weather, 1);
+    const roof = m.roles.indexOf("roof");
+    // seen share of an isotropic sky above 30° all round: cos² 30°, by patches of the sky
+    expect(m.skyShare[12 * roof]).toBeCloseTo(0.75, 1);
+    expect(compile(copy(boxProject({})), weather, 1).skyShare[12 * roof]).toBeCloseTo(1, 6);
   });
 });
 

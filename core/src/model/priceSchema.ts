@@ -41,9 +41,19 @@ export const pricesSchema = z.strictObject({
 export type Prices = z.infer<typeof pricesSchema>;
 
 const factor = (what: string) => z.record(fuelSchema, z.number().min(0).max(1e6)).describe(what);
+/** Value of a kWh in every hour of a common year, by fuel, as rating methods publish it. */
+export const hourlyValueSchema = z.strictObject({
+  name,
+  unit: text(20).describe("Unit of a factor times kWh, such as kWh or $."),
+  zone: text(10).optional().describe("Climate zone the factors are for."),
+  byFuel: z.partialRecord(fuelSchema, z.array(z.number().min(-1e4).max(1e4)).length(8760)),
+});
+export type HourlyValue = z.infer<typeof hourlyValueSchema>;
+
 export const factorsSchema = z.strictObject({
   carbon: factor("kg CO₂e per kWh of fuel."),
   primary: factor("Primary energy per site energy, 1."),
+  value: hourlyValueSchema.nullable().optional().describe("Hourly value factors; null or absent: none."),
   source: text(500).optional().describe("Where the factors come from."),
 });
 export type Factors = z.infer<typeof factorsSchema>;

@@ -198,6 +198,7 @@ export function checkReferences(p: Project): Problem[] {
   };
   for (const h of p.calendar.holidays) date([h.month, h.day], `calendar/holidays/${h.id}`);
   if (p.calendar.daylightSaving) for (const end of ["from", "to"] as const) date(p.calendar.daylightSaving[end], `calendar/daylightSaving/${end}`);
+  unique(p.site.horizon ?? [], "site/horizon", "points of the horizon");
   const designDays = p.designDays ?? [];
   unique(designDays, "designDays", "design days");
   for (const d of designDays) if (d.kind === "typed") date(d.date, `designDays/${d.id}/date`);

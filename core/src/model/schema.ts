@@ -332,6 +332,17 @@ export const projectSchema = z.strictObject({
     planNorth: z.number().min(-360).max(360).describe("True direction of the top of the plan, degrees clockwise from north."),
     terrain: z.enum(["open sea", "open country", "suburb", "city"]).describe("Class for the wind profile."),
     albedo: monthly(z.number().min(0).max(1)).describe("Ground reflectance by month, 1."),
+    horizon: z
+      .array(
+        z.strictObject({
+          id,
+          azimuth: z.number().min(0).max(360).describe("True direction, degrees clockwise from north."),
+          height: z.number().min(0).max(80).describe("Height of what stands there far away, degrees above level."),
+        }),
+      )
+      .max(360)
+      .optional()
+      .describe("The skyline far away, linear between its points; absent: level all round."),
     ground: z.strictObject({
       conductivity: above(0.001, 10).describe("W/m·K."),
       heatCapacity: above(1000, 1e7).describe("Volumetric, J/m³K."),

@@ -7,7 +7,12 @@ export const priceFigures = (bill: Bill): Pick<Summary["energy"], "cost" | "carb
   cost: bill.cost,
   carbon: bill.carbon,
   primary: bill.primary,
-  bill: { parts: bill.parts.map((p) => ({ ...p })), costByMonth: [...bill.costByMonth], carbonByMonth: [...bill.carbonByMonth] },
+  bill: {
+    parts: bill.parts.map((p) => ({ ...p })),
+    costByMonth: [...bill.costByMonth],
+    carbonByMonth: [...bill.carbonByMonth],
+    value: bill.value && { ...bill.value, byMonth: [...bill.value.byMonth] },
+  },
 });
 
 /** A summary under other prices and factors, from the fuel of its run: no figure of the run itself changes. */

@@ -61,6 +61,10 @@ export const summarySchema = z.strictObject({
         ),
         costByMonth: monthly,
         carbonByMonth: monthly.describe("kg CO₂e."),
+        value: z
+          .strictObject({ name: z.string(), unit: z.string(), total: z.number(), byMonth: monthly })
+          .nullable()
+          .describe("By hourly value factors; null: none are given."),
       })
       .optional()
       .describe("What the cost is made of; absent in summaries of earlier versions."),

@@ -4,7 +4,7 @@ import { priced, pricedLike, runToEnd } from "../results/index.ts";
 import { projectWeather } from "../simulate/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 import { boxProject } from "../verification/box.ts";
-import { billOf, NO_FUEL, type FuelHours } from "./index.ts";
+import { billOf, NO_FUEL, readValueFile, type FuelHours } from "./index.ts";
 
 const project = boxProject({ glass: 0.3, gains: 200 });
 const none = (): Record<Fuel, number> => Object.fromEntries(fuels.map((f) => [f, 0])) as Record<Fuel, number>;
@@ -69,6 +69,34 @@ describe("a bill", () => {
     expect(part).toMatchObject({ demand: 70 + 11 * 10, fixed: 120 });
     expect(b.costByMonth[0]).toBeCloseTo(70 + (120 * 31) / 365 + 744 * 0.01 * 4, 9);
     expect(b.parts.find((p) => p.of === "water")?.amount).toBeCloseTo(87.6, 9);
+  });
+});
+
+describe("hourly value factors", () => {
+  const file = (head: string, row: (h: number) => string, n = 8760): string => [head, ...Array.from({ length: n }, (_, h) => row(h))].join("\n");
+  it("weigh every hour of a fuel, by month", () => {
+    const by = Array.from({ length: 8760 }, (_, h) => (h < 744 ? 3 : 1));
+    const b = billOf(steady("electricity", 2), {
+      ...prices({}),
+      factors: { ...project.factors, value: { name: "V", unit: "kWh", byFuel: { electricity: by, gas: by } } },
+    });
+    expect(b.value).toMatchObject({ name: "V", unit: "kWh", total: expect.closeTo(2 * (744 * 3 + 8016), 6) });
+    expect(b.value?.byMonth[0]).toBeCloseTo(2 * 744 * 3, 9);
+    expect(billOf(steady("electricity", 2), prices({})).value).toBeNull();
+  });
+  it("are read from a CSV by fuel and climate zone", () => {
+    const read = readValueFile(file("hour,electricity 5B,electricity 3C,gas 5B,district heat (5B)", (h) => `${h + 1},${h},2,3,4`));
+    if (typeof read === "string") throw new Error(read);
+    expect(Object.keys(read).sort()).toEqual(["3C", "5B"]);
+    expect(read["5B"].electricity?.[100]).toBe(100);
+    expect(read["5B"]["district heat"]?.[0]).toBe(4);
+    expect(readValueFile(file("Electricity;Gas", () => "1,5;2"))).toMatchObject({ "": { electricity: expect.anything(), gas: expect.anything() } });
+  });
+  it("that are none are told", () => {
+    expect(readValueFile(file("hour,price", () => "1,2"))).toContain("names no fuel");
+    expect(readValueFile(file("electricity", () => "1", 100))).toContain("100 rows of values; 8760 are needed");
+    expect(readValueFile(file("electricity,gas", (h) => (h === 7 ? "1,abc" : "1,2")))).toContain('Row 8 of gas is "abc"');
+    expect(readValueFile(file("gas,gas", () => "1,2"))).toBe("Two columns are of gas.");
   });
 });
 

@@ -1,4 +1,4 @@
-import { COMMON_YEAR, dateOfDay, inRange, LEAP_YEAR, monthSpan, type Fuel, type Project, type YearDays } from "../model/index.ts";
+import { COMMON_YEAR, dateOfDay, inRange, LEAP_DAY, LEAP_YEAR, monthSpan, type Fuel, type Project, type YearDays } from "../model/index.ts";
 import { dayKinds } from "../use/index.ts";
 import type { FuelHours } from "./fuelMeter.ts";
 
@@ -22,6 +22,8 @@ export interface Bill {
   readonly costByMonth: readonly number[];
   readonly carbonByMonth: readonly number[];
   readonly parts: readonly BillPart[];
+  /** By hourly value factors, in their unit; null: none are given. */
+  readonly value: { readonly name: string; readonly unit: string; readonly total: number; readonly byMonth: readonly number[] } | null;
 }
 
 type Priced = Pick<Project, "prices" | "factors" | "calendar">;
@@ -115,7 +117,21 @@ export function billOf(hours: FuelHours, project: Priced): Bill {
   }
   if ((project.prices.water ?? 0) > 0) add("water", hours.water, project.prices.water ?? 0, { demand: 0, fixed: 0 });
   const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
+  const factors = project.factors.value ?? null;
+  const byMonth = new Array<number>(12).fill(0);
+  if (factors)
+    for (const [fuel, values] of Object.entries(hours.fuels) as [Fuel, Float64Array][]) {
+      const by = factors.byFuel[fuel];
+      if (by)
+        for (let h = 0; h < last; h++) {
+          const i = Math.floor(h / 24);
+          // factors are of a common year: 29 February has those of the day before, later days their own
+          const day = days.days > COMMON_YEAR.days && hours.day[i] >= LEAP_DAY ? hours.day[i] - 1 : hours.day[i];
+          byMonth[month[i]] += values[h] * hours.weight[i] * by[24 * day + (h % 24)];
+        }
+    }
   return {
+    value: factors && { name: factors.name, unit: factors.unit, total: sum(byMonth), byMonth },
     cost: parts.reduce((s, p) => s + p.energy + p.demand + p.fixed, 0),
     carbon: sum(carbonByMonth),
     primary,

@@ -1,2 +1,3 @@
 export * from "./fuelMeter.ts";
 export * from "./bill.ts";
+export * from "./valueFile.ts";

@@ -3,7 +3,7 @@ import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
 import { OrbitControls } from "@react-three/drei";
 import { useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
-import { checkProject, facePolygons, opaqueCaster, type Face, type Project, type Vector } from "@arroyo/core";
+import { checkProject, facePolygons, opaqueCaster, SKYLINE, type Face, type Project, type Vector } from "@arroyo/core";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { Batch, classOf, classTint, faultyPlaces, lineGeometry, normalOf, patterns, patternTexture, tellFace, toScene, type Pattern } from "./sceneParts.ts";
@@ -189,13 +189,15 @@ export function Scene({
     const leaves = new Batch();
     const lines: { polygons: Vector[][][]; colour: string }[] = [];
     const box = new THREE.Box3();
-    for (const s of [...shades, ...surroundings]) {
+    // the skyline stands kilometres away: it shades, and would make the building a speck
+    const near = surroundings.filter((s) => s.record !== SKYLINE);
+    for (const s of [...shades, ...near]) {
       const ring = [...s.corners];
       const solidOne = opaqueCaster(s);
       (solidOne ? solid : leaves).add(s.key, [[ring]], normalOf(ring), solidOne ? look.shade : look.leaf);
       lines.push({ polygons: [[ring]], colour: look.ink });
     }
-    for (const s of surroundings) for (const p of s.corners) box.expandByPoint(toScene(p));
+    for (const s of near) for (const p of s.corners) box.expandByPoint(toScene(p));
     return { solid: solid.geometry(), leaves: leaves.geometry(), lines: lineGeometry(lines), box };
   }, [shades, surroundings, look]);
 

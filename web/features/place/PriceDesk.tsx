@@ -1,10 +1,10 @@
 "use client";
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { Plus, Trash2 } from "lucide-react";
-import { useState } from "react";
-import { bandDays, freeId, fuels, MONTH_NAMES, setChange, type Fuel, type Project, type Tariff } from "@arroyo/core";
+import { useRef, useState } from "react";
+import { bandDays, freeId, fuels, MONTH_NAMES, readValueFile, setChange, type Fuel, type Project, type Tariff, type ValueFile } from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
-import { firstMessage, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { Act, firstMessage, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { tally, useStore } from "../store.ts";
@@ -180,8 +180,92 @@ export function PriceDesk() {
           </Box>
         </Flex>
       </Box>
+      <HourlyValue />
       <BillTable summary={tally(live).summary} currency={currency} />
     </Flex>
+  );
+}
+
+/** Largest file of hourly values, bytes. */
+const MOST_FILE = 20e6;
+
+/** Hourly value factors, read from a CSV by fuel and climate zone. */
+function HourlyValue() {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const zone = useStore((s) => s.live.weather?.climateZone ?? null);
+  const input = useRef<HTMLInputElement>(null);
+  const [told, setTold] = useState<string | null>(null);
+  const [read, setRead] = useState<{ name: string; zones: ValueFile } | null>(null);
+  const { value } = project.factors;
+  const put = (name: string, zones: ValueFile, of: string): void =>
+    setTold(
+      firstMessage(
+        edit(`Hourly value factors from ${name}`, [
+          setChange(project, ["factors", "value"], { name: "Hourly value", unit: "kWh", ...(of === "" ? {} : { zone: of }), byFuel: zones[of] }),
+        ]),
+      ),
+    );
+  const take = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    if (input.current) input.current.value = "";
+    setRead(null);
+    if (file.size > MOST_FILE) return setTold(`${file.name} is larger than ${MOST_FILE / 1e6} MB.`);
+    const zones = readValueFile(await file.text());
+    if (typeof zones === "string") return setTold(`${file.name}: ${zones}`);
+    const found = Object.keys(zones);
+    setRead(found.length > 1 ? { name: file.name, zones } : null);
+    // the zone of the year in view where the file has it, else its first
+    put(file.name, zones, found.find((z) => z === "" || z.startsWith(String(zone))) ?? found[0]);
+  };
+  const set = (words: string, key: "name" | "unit", t: string): string | null =>
+    firstMessage(edit(`${words}: ${t}`, [setChange(project, ["factors", "value", key], t)]));
+  return (
+    <Box>
+      <Flex align="center" gap="3" wrap="wrap">
+        <Text as="h2" textStyle="title">
+          Hourly value factors
+        </Text>
+        <Act onClick={() => input.current?.click()}>Read 8760 hours from a CSV</Act>
+        {value && <Act onClick={() => edit("No hourly value factors", [setChange(project, ["factors", "value"], null)])}>Take them away</Act>}
+        <chakra.input
+          ref={input}
+          type="file"
+          accept=".csv,.txt,text/csv,text/plain"
+          display="none"
+          aria-label="Value factors file"
+          onChange={(e) => void take(e.target.files?.[0])}
+        />
+      </Flex>
+      {told && (
+        <Text role="alert" color="clay">
+          {told}
+        </Text>
+      )}
+      {value ? (
+        <Flex align="center" gap="3" wrap="wrap">
+          <TextInput label="Name of the value" align="left" width="170px" value={value.name} onCommit={(t) => set("Hourly value", "name", t)} />
+          <Text color="ink2">in</Text>
+          <TextInput label="Unit of the value" align="left" width="60px" value={value.unit} onCommit={(t) => set("Unit of the hourly value", "unit", t)} />
+          <Text color="ink2">
+            for {Object.keys(value.byFuel).join(", ")}
+            {value.zone ? `, climate zone ${value.zone}` : ""}
+          </Text>
+          {read && (
+            <SelectInput
+              label="Climate zone of the factors"
+              align="left"
+              width="130px"
+              value={value.zone ?? ""}
+              options={Object.keys(read.zones).map((z) => ({ value: z, label: z === "" ? "without a zone" : `zone ${z}` }))}
+              onChange={(z) => put(read.name, read.zones, z)}
+            />
+          )}
+        </Flex>
+      ) : (
+        <Text color="ink2">None. A file has a header of fuels, each with a climate zone or none, and a row for every hour of a common year.</Text>
+      )}
+    </Box>
   );
 }
 

@@ -6,6 +6,8 @@ import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
+import { SitePlan } from "./SitePlan.tsx";
+import { Skyline } from "./Skyline.tsx";
 
 /** Leaves from May to October: typical, unverified. */
 const LEAVES = [0.6, 0.6, 0.55, 0.45, 0.25, 0.2, 0.2, 0.2, 0.25, 0.35, 0.55, 0.6];
@@ -128,6 +130,7 @@ export function Surroundings() {
         Neighbouring blocks and trees in plan coordinates; they shade beam and sky and stand in Form’s 3D view. A tree lets through its share of sun, more
         without leaves.
       </Text>
+      <SitePlan />
       <Flex gap="4">
         <Act onClick={block}>Add a block</Act>
         <Act onClick={tree}>Add a tree</Act>
@@ -139,6 +142,7 @@ export function Surroundings() {
       )}
       {table("block", blockColumns)}
       {table("tree", treeColumns)}
+      <Skyline />
     </Box>
   );
 }

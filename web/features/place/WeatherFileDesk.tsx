@@ -29,6 +29,7 @@ import { Told } from "../../ui/Told.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useMine } from "../fabric/myLibrary.ts";
 import { useStore } from "../store.ts";
+import { KeptYears } from "./KeptYears.tsx";
 import { addYear } from "./years.ts";
 
 /** Longest text of what was found that is kept with the year, whole sentences. */
@@ -135,7 +136,8 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
       )
       .catch(() => setTold(`${chosen.name} cannot be opened.`));
   };
-  const matching = guess ? Object.values(kept ?? {}).filter((m) => m.shape === guess.shape) : [];
+  // a public layout says its own place; a mapping kept from another file would say another
+  const matching = guess && !guess.certain ? Object.values(kept ?? {}).filter((m) => m.shape === guess.shape) : [];
   const set = (part: Partial<WeatherMapping>): void => {
     if (mapping) setMapping({ ...mapping, ...part });
   };
@@ -175,7 +177,12 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
         )}
         <chakra.input ref={input} type="file" display="none" aria-label="Weather file" onChange={(e) => take(e.target.files?.[0])} />
       </Box>
-      {!file && <AskService place={place} calendarYear={project.calendar.year ?? null} onKept={onKept} />}
+      {!file && (
+        <>
+          <AskService place={place} calendarYear={project.calendar.year ?? null} onKept={onKept} />
+          <KeptYears onTaken={onKept} />
+        </>
+      )}
       {told && (
         <Text role="alert" color="clay">
           {told}

@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
-import { degreeDays, deriveWeather, relativeHumidity, sunVector, yearEpoch, type Project, type WeatherYear } from "@arroyo/core";
+import { degreeDays, deriveWeather, relativeHumidity, type WeatherYear } from "@arroyo/core";
 import { Quantity, SelectInput } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { HourMap } from "../../ui/HourMap.tsx";
@@ -10,6 +10,7 @@ import { Toggle } from "../../ui/Toggle.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { MonthBands } from "./MonthBands.tsx";
+import { SunPath } from "./SunPath.tsx";
 
 const looks = { months: "Months", hours: "Hours", wind: "Wind", sun: "Sun path", air: "Psychrometric chart" } as const;
 type Look = keyof typeof looks;
@@ -228,85 +229,6 @@ function WindRose({ w }: { w: WeatherYear }) {
         </Text>
       </Box>
     </Flex>
-  );
-}
-
-const MONTH_DAYS = [355, 20, 51, 79, 110, 140, 171] as const;
-
-/** Height of the sun by azimuth through the day, from midwinter to midsummer. */
-function SunPath({ w }: { w: WeatherYear }) {
-  const project = useStore((s) => s.project) as Project;
-  const { latitude, longitude, timeZone } = project.site;
-  const [W, H] = [720, 400];
-  const south = latitude >= 0;
-  const x = (azimuth: number): number => 30 + ((W - 50) * (south ? azimuth : (azimuth + 180) % 360)) / 360;
-  const y = (height: number): number => H - 40 - ((H - 60) * height) / 90;
-  const at = (hour: number): { azimuth: number; height: number } => {
-    const [e, n, up] = sunVector(hour, latitude, longitude, timeZone, yearEpoch(w.year, w.dryBulb.length > 8760));
-    return { azimuth: ((Math.atan2(e, n) * 180) / Math.PI + 360) % 360, height: (Math.asin(Math.max(-1, Math.min(1, up))) * 180) / Math.PI };
-  };
-  const curve = (day: number): string => {
-    let path = "";
-    let last = NaN;
-    for (let k = 0; k <= 96; k++) {
-      const p = at(24 * day + k / 4);
-      if (p.height < 0) continue;
-      path += `${path === "" || Math.abs(x(p.azimuth) - last) > 200 ? "M" : "L"}${x(p.azimuth).toFixed(1)} ${y(p.height).toFixed(1)}`;
-      last = x(p.azimuth);
-    }
-    return path;
-  };
-  const names = [
-    "21 December",
-    "21 January, 21 November",
-    "20 February, 23 October",
-    "20 March, 22 September",
-    "20 April, 23 August",
-    "21 May, 23 July",
-    "21 June",
-  ];
-  return (
-    <Box>
-      <Text textStyle="title">
-        Path of the sun{" "}
-        <Text as="span" color="ink2" fontWeight="400">
-          height above the horizon by direction, {figure(latitude, 1)}° north; dots at full hours of standard time
-        </Text>
-      </Text>
-      <svg width={W} height={H} role="img" aria-label="Path of the sun by month">
-        {[0, 15, 30, 45, 60, 75, 90].map((h) => (
-          <g key={h}>
-            <line x1="30" x2={W - 20} y1={y(h)} y2={y(h)} stroke="var(--chakra-colors-line)" />
-            <text x="24" y={y(h) + 4} textAnchor="end" fontSize="11" fill="var(--chakra-colors-ink2)">
-              {h}°
-            </text>
-          </g>
-        ))}
-        {["N", "NE", "E", "SE", "S", "SW", "W", "NW"].map((t, i) => (
-          <text key={t} x={x(45 * i)} y={H - 22} textAnchor="middle" fontSize="11.5" fill="var(--chakra-colors-ink2)">
-            {t}
-          </text>
-        ))}
-        {MONTH_DAYS.map((d, i) => (
-          <g key={d}>
-            <path
-              d={curve(d - 1)}
-              fill="none"
-              stroke={i === 0 || i === 6 || i === 3 ? "var(--chakra-colors-water)" : "var(--chakra-colors-ink2)"}
-              strokeWidth={i === 0 || i === 6 ? 2 : 1.1}
-            >
-              <title>{names[i]}</title>
-            </path>
-            {Array.from({ length: 24 }, (_, h) => at(24 * (d - 1) + h)).map((p, h) =>
-              p.height > 0 ? <circle key={h} cx={x(p.azimuth)} cy={y(p.height)} r="2" fill="var(--chakra-colors-ink2)" /> : null,
-            )}
-          </g>
-        ))}
-      </svg>
-      <Text color="ink2" fontSize="12px">
-        Curves from {names[0]} below to {names[6]} above; the date shows on hover.
-      </Text>
-    </Box>
   );
 }
 

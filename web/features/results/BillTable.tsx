@@ -50,6 +50,14 @@ export function BillTable({ summary, currency }: { summary: Summary | null; curr
           head={[{ text: "", left: true }, ...monthNames.map((text) => ({ text })), { text: "Sum" }]}
           rows={[
             { key: "cost", cells: [`Cost, ${currency}`, ...bill.costByMonth.map(whole), <b key="s">{whole(sum(bill.costByMonth))}</b>] },
+            ...(bill.value
+              ? [
+                  {
+                    key: "value",
+                    cells: [`${bill.value.name}, ${bill.value.unit}`, ...bill.value.byMonth.map(whole), <b key="s">{whole(bill.value.total)}</b>],
+                  },
+                ]
+              : []),
             { key: "carbon", cells: ["Carbon, kg CO₂e", ...bill.carbonByMonth.map(whole), <b key="s">{whole(sum(bill.carbonByMonth))}</b>] },
           ]}
         />

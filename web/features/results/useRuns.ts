@@ -73,6 +73,7 @@ export function useRuns(projectId: string): { runs: readonly Run[]; refusal: str
 /** The summary of a stored run, read when it is wanted; null while it is on its way. */
 export function useSummary(run: string | null, project: Project): { readonly summary: Summary | null; readonly message: string | null } {
   const [found, setFound] = useState<{ run: string; summary: Summary | null; message: string | null } | null>(null);
+  const revision = useStore((s) => s.revision);
   useEffect(() => {
     if (run === null) return;
     let current = true;
@@ -82,8 +83,8 @@ export function useSummary(run: string | null, project: Project): { readonly sum
     return () => {
       current = false;
     };
-    // prices are read from what is saved
-  }, [run, project.id, project.prices, project.factors]);
+    // under the prices of what is saved
+  }, [run, project.id, revision]);
   return found?.run === run ? found : { summary: null, message: null };
 }
 
