@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { dewPoint, extraterrestrial, saturationPressure, sunVector, synthesizeYear, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { COMMON_YEAR, dateOfDay, isLeapYear, LEAP_YEAR, yearInView } from "../model/index.ts";
@@ -329,6 +330,51 @@ describe("what is wrong with a file", () => {
     expect(words.some((w) => w.includes('the first in line 101: "abc"'))).toBe(true);
     expect(words.some((w) => w.includes("cannot be, such as 120 °C"))).toBe(true);
     expect(whole(outcome).dryBulb[77]).toBeCloseTo((year.dryBulb[76] + year.dryBulb[78]) / 2, 9);
+  });
+});
+
+describe("any text at all", () => {
+  const line = fc.oneof(
+    fc.constantFrom(
+      "",
+      ";;;",
+      "2019-01-01 00:00,1,2,3",
+      "31.12.2019 24:00;1,5;2;3",
+      '"a;b";"',
+      "month,day,hour,temp (°C),rh (%),ghi (W/m²)",
+      "1,1,1,5,50,0",
+      "9999999999999999,,,",
+    ),
+    fc
+      .array(fc.oneof(fc.integer({ min: -99999, max: 99999 }).map(String), fc.double({ noNaN: true }).map(String), fc.string({ maxLength: 8 })), {
+        maxLength: 12,
+      })
+      .map((c) => c.join(",")),
+    fc.string({ maxLength: 60 }),
+  );
+  it("is guessed at and read, or told in a sentence; it never throws and never hangs", () => {
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 60 }), fc.integer({ min: 1, max: 50 }), (rows, size) => {
+        const text = rows.join("\n");
+        const guess = guessMapping(text, "any");
+        if (typeof guess === "string") return guess.length > 10;
+        const reader = new WeatherFileReader(guess.mapping, place);
+        for (let i = 0; i < text.length; i += size) reader.feed(text.slice(i, i + size));
+        const outcome = reader.finish("any");
+        return outcome.ok || outcome.problems.every((p) => p.message.length > 10);
+      }),
+      { numRuns: 400 },
+    );
+  });
+  it("read in pieces of any length gives the same year", () => {
+    const text = plain();
+    const mapping = (guessMapping(text.slice(0, 100000), "x") as { mapping: WeatherMapping }).mapping;
+    const years = [text.length, 7, 1000].map((size) => {
+      const reader = new WeatherFileReader(mapping, place);
+      for (let i = 0; i < text.length; i += size) reader.feed(text.slice(i, i + size));
+      return whole(reader.finish("x")).dryBulb;
+    });
+    for (const y of years) expect(worst(y, years[0])).toBe(0);
   });
 });
 
