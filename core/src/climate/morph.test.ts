@@ -8,6 +8,7 @@ import {
   clearSkySun,
   climateZoneOf,
   humidityRatio,
+  moistureLetter,
   MONTH_START,
   monthlyWeather,
   morphYear,
@@ -87,6 +88,35 @@ describe("a morphed year", () => {
     for (let i = 1; i < runs.length; i++) {
       expect(runs[i].heating).toBeLessThan(runs[i - 1].heating);
       expect(runs[i].cooling).toBeGreaterThan(runs[i - 1].cooling);
+    }
+  });
+});
+
+describe("the moisture letter", () => {
+  const flat = (v: number): number[] => new Array<number>(12).fill(v);
+  const season = (winter: number, summer: number): number[] => Array.from({ length: 12 }, (_, m) => (m >= 3 && m <= 8 ? summer : winter));
+  it("is marine with mild winters and cool dry summers, in either hemisphere", () => {
+    const cool = season(8, 15);
+    expect(moistureLetter(cool, season(90, 10), 38)).toBe("C");
+    // rain all year, or a hot summer, is not
+    expect(moistureLetter(cool, flat(90), 38)).toBe("A");
+    expect(moistureLetter(season(8, 26), season(90, 10), 38)).not.toBe("C");
+    expect(moistureLetter(season(15, 8), season(10, 90), -38)).toBe("C");
+  });
+  it("is dry below the rain that warmth and season ask for", () => {
+    // 12 °C: 240 mm with winter rain, 380 mm through the year, 520 mm with summer rain
+    const t = season(4, 20).map((v) => v + 0.001);
+    for (const [rain, limit] of [
+      [season(1, 0.1), 240],
+      [flat(1), 380],
+      [season(0.1, 1), 520],
+    ] as const) {
+      const year = rain.reduce((a, b) => a + b, 0);
+      const of = (mm: number): number[] => rain.map((v) => (v * mm) / year);
+      // hot summers, so that none is marine
+      const hot = t.map((v, m) => v + (m === 6 ? 3 : m === 0 ? -3 : 0));
+      expect(moistureLetter(hot, of(limit - 5), 45)).toBe("B");
+      expect(moistureLetter(hot, of(limit + 5), 45)).toBe("A");
     }
   });
 });

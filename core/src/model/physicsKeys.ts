@@ -19,7 +19,7 @@ export const besidePhysics = [
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */
 export function physicsOf(project: Project): Record<string, unknown> {
-  const year = yearParts(project).map(({ name: _name, label: _label, source: _source, ...content }) => ({
+  const year = yearParts(project).map(({ name: _name, label: _label, source: _source, precipitation: _rain, ...content }) => ({
     ...content,
     ...("of" in content ? { of: null } : {}),
   }));

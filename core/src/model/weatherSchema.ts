@@ -28,6 +28,7 @@ export const noMorph = (): Morph => Object.fromEntries(morphFields.map((f) => [f
 
 const label = text(60).optional().describe("What kind of year it is, in the user's words: typical, measured, mid-century.");
 const source = text(500).optional().describe("Where it comes from.");
+const precipitation = monthly(z.number().min(0).max(5000)).optional().describe("Precipitation by month, mm, for the moisture letter of the climate zone.");
 /** A weather year of a project. */
 export const namedYearSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -35,6 +36,7 @@ export const namedYearSchema = z.discriminatedUnion("kind", [
     name,
     label,
     source,
+    precipitation,
     normals: normalsSchema,
     seed: z.number().int().min(0).max(4294967295).describe("Seed of the made year; the same seed gives the same year."),
   }),
@@ -43,6 +45,7 @@ export const namedYearSchema = z.discriminatedUnion("kind", [
     name,
     label,
     source,
+    precipitation,
     hash: z
       .string()
       .regex(/^[0-9a-f]{16,64}$/, "it is no name of stored content")
@@ -53,6 +56,7 @@ export const namedYearSchema = z.discriminatedUnion("kind", [
     name,
     label,
     source,
+    precipitation,
     of: id.describe("The year it is made of, itself not morphed."),
     morph: morphSchema,
   }),

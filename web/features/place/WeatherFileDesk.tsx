@@ -40,7 +40,13 @@ const OWN = "# arroyo-weather:";
 /** Keeps a year of Arroyo's own CSV on the server, adds it to the project and brings it into view; answers what refuses it. */
 async function keepYear(
   csv: Blob | string,
-  about: { readonly file: string; readonly name: string | null; readonly notes: string; readonly calendarYear: number | null },
+  about: {
+    readonly file: string;
+    readonly name: string | null;
+    readonly notes: string;
+    readonly calendarYear: number | null;
+    readonly precipitation?: readonly number[] | null;
+  },
 ): Promise<readonly string[]> {
   const answer = await ask<{ hash: string; name: string; year: number | null }>("/api/weather", { kind: "text/csv", body: csv });
   if (!answer.ok) return answer.problems.length > 0 ? answer.problems.slice(0, 5).map((p) => `${p.path}: ${p.message}`) : [answer.message];
@@ -50,7 +56,13 @@ async function keepYear(
 /** Adds a stored year to the project and brings it into view; answers what refuses it. */
 function takeYear(
   { hash, name, year }: { readonly hash: string; readonly name: string; readonly year: number | null },
-  about: { readonly file: string; readonly name: string | null; readonly notes: string; readonly calendarYear: number | null },
+  about: {
+    readonly file: string;
+    readonly name: string | null;
+    readonly notes: string;
+    readonly calendarYear: number | null;
+    readonly precipitation?: readonly number[] | null;
+  },
 ): readonly string[] {
   const refused = addYear(
     {
@@ -59,6 +71,7 @@ function takeYear(
       hash,
       label: year === null ? "typical" : "measured",
       source: `From ${about.file}. ${about.notes}`.trim().slice(0, 500),
+      ...(about.precipitation ? { precipitation: about.precipitation.map((v) => Math.round(10 * v) / 10) } : {}),
     },
     // a measured year brings its calendar along
     year === null || year === about.calendarYear ? [] : [setChange(useStore.getState().document as Project, ["calendar", "year"], year)],
@@ -644,7 +657,13 @@ function Read({
       .filter((f) => f.code !== "derived")
       .map((f) => f.message)
       .reduce((all, next) => (all.length + next.length < SOURCE_MOST ? `${all} ${next}` : all), "");
-    const refused = await keepYear(writeWeatherCsv(weather), { file: file.name, name: weather.name, notes, calendarYear });
+    const refused = await keepYear(writeWeatherCsv(weather), {
+      file: file.name,
+      name: weather.name,
+      notes,
+      calendarYear,
+      precipitation: report.precipitationByMonth,
+    });
     setBusy(false);
     if (refused.length > 0) return setTold(refused.join(" "));
     onKept();

@@ -1,7 +1,19 @@
 "use client";
 import { Box, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { morphFields, setChange, shippedClimates, shippedMorphs, yearInView, type Morph, type NamedYear, type Normals, type Project } from "@arroyo/core";
+import {
+  moistureLetter,
+  morphFields,
+  setChange,
+  unsetChange,
+  shippedClimates,
+  shippedMorphs,
+  yearInView,
+  type Morph,
+  type NamedYear,
+  type Normals,
+  type Project,
+} from "@arroyo/core";
 import { Act, firstMessage, Head, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { Inspector } from "../../ui/Panes.tsx";
@@ -52,7 +64,10 @@ export function YearInspector() {
             {weather.year ?? "typical"}, {weather.days} days
           </Row>
           <Row label="Climate zone" title="Thermal zone after ASHRAE 169, from the degree days of this year">
-            <b>{weather.climateZone}</b>
+            <b>
+              {weather.climateZone}
+              {year.precipitation && weather.climateZone < 7 ? moistureLetter(weather.monthly.meanDryBulb, year.precipitation, project.site.latitude) : ""}
+            </b>
           </Row>
           <Row label="Coldest hour">
             <b>{units.text(weather.min, "°C", 1)}</b>
@@ -82,6 +97,7 @@ export function YearInspector() {
           </Row>
         </>
       )}
+      <Precipitation year={year} />
       {year.kind === "normals" && <NormalRows year={year} />}
       {year.kind === "morphed" && <MorphRows year={year} />}
       {year.kind === "stored" && (
@@ -90,6 +106,43 @@ export function YearInspector() {
         </Box>
       )}
     </Inspector>
+  );
+}
+
+/** Rain by month, typed or from the file: it tells the moisture letter of the climate zone and nothing else. */
+function Precipitation({ year }: { year: NamedYear }) {
+  const units = useUnits();
+  const project = useStore((s) => s.document) as Project;
+  const edit = useStore((s) => s.edit);
+  const path = ["weathers", project.weather, "precipitation"];
+  const values = year.precipitation;
+  if (!values)
+    return (
+      <Row label="Precipitation" title="By month; it tells the moisture letter of the climate zone">
+        <Act onClick={() => edit(`${year.name}: precipitation`, [setChange(project, path, new Array<number>(12).fill(40))])}>type it</Act>
+      </Row>
+    );
+  return (
+    <>
+      <Head>Precipitation, {units.unit("mm")}</Head>
+      <Months
+        label="precipitation"
+        values={values}
+        unit="mm"
+        onCommit={(m, v) =>
+          firstMessage(
+            edit(`Precipitation, ${monthNames[m]}`, [
+              setChange(
+                project,
+                path,
+                values.map((x, i) => (i === m ? v : x)),
+              ),
+            ]),
+          )
+        }
+      />
+      <Act onClick={() => edit(`${year.name}: no precipitation`, [unsetChange(project, path)])}>not known</Act>
+    </>
   );
 }
 
