@@ -46,7 +46,7 @@ export const hourlyValueSchema = z.strictObject({
   name,
   unit: text(20).describe("Unit of a factor times kWh, such as kWh or $."),
   zone: text(10).optional().describe("Climate zone the factors are for."),
-  byFuel: z.partialRecord(fuelSchema, z.array(z.number().min(-1e4).max(1e4)).length(8760)),
+  byFuel: z.partialRecord(fuelSchema, z.array(z.number().min(-1e4).max(1e4).describe("Value of a kWh in one hour, in the unit.")).length(8760)),
 });
 export type HourlyValue = z.infer<typeof hourlyValueSchema>;
 
