@@ -20,6 +20,9 @@ export function erbsDiffuseShare(clearness: number): number {
   return 0.165;
 }
 
+/** Cloud cover of a clearness: none from 0.76 up, full from 0.24 down: typical, unverified. */
+export const coverOfClearness = (clearness: number): number => Math.max(0, Math.min(1, (0.76 - clearness) / 0.52));
+
 const round = (v: number, places: number): number => {
   const f = places === 0 ? 1 : places === 1 ? 10 : 100;
   // adding zero turns −0 into 0, as a file would
@@ -105,7 +108,7 @@ export function synthesizeYear(site: SynthesisSite, normals: Normals, seed: numb
       globalHorizontal[h] = round(global, 1);
       diffuseHorizontal[h] = Math.min(globalHorizontal[h], round(global * erbsDiffuseShare(global / top[h]), 1));
     }
-    const cover = Math.max(0, Math.min(1, (0.76 - clearness[d]) / 0.52));
+    const cover = coverOfClearness(clearness[d]);
     for (let h = 24 * d; h < 24 * d + 24; h++) cloudCover[h] = round(cover, 2);
   }
 

@@ -1,5 +1,6 @@
 import {
   clearSkyGlobal,
+  coverOfClearness,
   erbsDiffuseShare,
   extraterrestrial,
   relativeHumidity,
@@ -456,7 +457,7 @@ function clockError(global: Float64Array, top: Float64Array): number | null {
 
 /** Cloud cover from the clearness of the sun by day, joined over the night: typical, unverified. */
 function cloudOfSun(global: Float64Array, top: Float64Array): Float64Array {
-  const cover = Float64Array.from(global, (g, h) => (top[h] > 100 ? Math.max(0, Math.min(1, (0.76 - g / top[h]) / 0.52)) : NaN));
+  const cover = Float64Array.from(global, (g, h) => (top[h] > 100 ? coverOfClearness(g / top[h]) : NaN));
   // nights and polar nights: a line from evening to morning
   const flags = new Uint8Array(cover.length);
   if (!fillGaps(cover, flags, 24 * 200)) cover.fill(0.5);

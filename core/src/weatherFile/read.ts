@@ -86,6 +86,7 @@ export class WeatherFileReader {
   private line = 0;
   private rows = 0;
   private utc = false;
+  private tooMany = false;
   private readonly times = new Column();
   private readonly columns: { readonly index: number; readonly quantity: FileQuantity; readonly at: "stamp" | "interval"; readonly data: Column }[];
   private readonly missing: ReadonlySet<string>;
@@ -128,7 +129,10 @@ export class WeatherFileReader {
   private take(line: string): void {
     this.line++;
     if (this.line <= this.mapping.skip || line.trim() === "") return;
-    if (this.rows >= MOST_ROWS) return;
+    if (this.rows >= MOST_ROWS) {
+      this.tooMany = true;
+      return;
+    }
     const cells = cellsOf(line, this.mapping.delimiter);
     const { minutes, utc } = timeOfRow(cells, this.rows, this.mapping.time);
     if (minutes !== minutes) return this.note("time", line.length > 60 ? `${line.slice(0, 60)}…` : line);
@@ -155,6 +159,8 @@ export class WeatherFileReader {
     this.rest = "";
     const faults = mappingFaults(this.mapping).map((message) => ({ line: 0, message }));
     if (faults.length > 0) return { ok: false, problems: faults, years: [] };
+    if (this.tooMany)
+      return { ok: false, years: [], problems: [{ line: 0, message: `The file has more than ${MOST_ROWS / 1e6} million rows; cut it to the years wanted.` }] };
     const times = Float64Array.from(this.times.all);
     const badTimes = this.odd.get("time");
     if (times.length < 24 || (badTimes && badTimes.count > times.length))
@@ -172,7 +178,7 @@ export class WeatherFileReader {
       return { ok: false, years: [], problems: [{ line: this.mapping.skip + 1, message: "The times of the rows do not go on from row to row." }] };
     if (interval > 180)
       return { ok: false, years: [], problems: [{ line: 0, message: `The rows are ${interval / 60} hours apart; at most three hours can be read.` }] };
-    if (this.mapping.clock === "saving") withoutSaving(times, interval);
+    const steady = this.mapping.clock === "saving" && withoutSaving(times, interval) === 0;
     const local = (this.mapping.clock === "utc" || this.utc ? 60 * this.site.timeZone : 0) + this.mapping.shift;
     const toEnd = this.mapping.stamp === "end" ? 0 : this.mapping.stamp === "start" ? interval : interval / 2;
     const { typical } = this.mapping;
@@ -256,6 +262,8 @@ export class WeatherFileReader {
               : `${lines} of ${label} cannot be, such as ${words} ${fileQuantities[quantity].unit}; taken as missing.`,
       };
     });
+    if (steady)
+      told.push({ code: "summer time", field: null, count: 1, message: "The clock is never put forward or back in this file; it is read as standard time." });
     if (twice > 0)
       told.push({
         code: "twice",

@@ -42,6 +42,19 @@ export function MonthBands() {
       ...rows.map((r) => [r.month, r.mean, ...r.band, r.beam + r.diffuse, r.diffuse, r.wind, r.humidity].join(",")),
     ].join("\n");
   const number = (v: unknown): string => (Array.isArray(v) ? v.map((x) => figure(Number(x))).join(" to ") : figure(Number(v)));
+  /** The other year's months over those of the year in view. */
+  const otherLine = (key: string, unit: string) => (
+    <ChartLine
+      dataKey={key}
+      name={`${project.weathers[beside]?.name ?? ""} ${units.unit(unit)}`}
+      type="monotone"
+      stroke="var(--chakra-colors-clay)"
+      strokeWidth={1.6}
+      strokeDasharray="5 3"
+      dot={false}
+      isAnimationActive={false}
+    />
+  );
   return (
     <Flex direction="column" gap="4">
       {Object.keys(project.weathers).length > 1 && (
@@ -84,18 +97,7 @@ export function MonthBands() {
               dot={{ r: 2.5 }}
               isAnimationActive={false}
             />
-            {over && (
-              <ChartLine
-                dataKey="other"
-                name={`${project.weathers[beside]?.name ?? ""} ${units.unit("°C")}`}
-                type="monotone"
-                stroke="var(--chakra-colors-clay)"
-                strokeWidth={1.6}
-                strokeDasharray="5 3"
-                dot={false}
-                isAnimationActive={false}
-              />
-            )}
+            {over && otherLine("other", "°C")}
           </ComposedChart>
         </ResponsiveContainer>
       </ChartFrame>
@@ -118,18 +120,7 @@ export function MonthBands() {
             <Tooltip formatter={number} contentStyle={tooltipStyle} cursor={{ fill: "var(--chakra-colors-wash)" }} />
             {!hidden.has("diffuse") && <Bar dataKey="diffuse" stackId="s" fill="#EAD9A6" isAnimationActive={false} />}
             {!hidden.has("beam") && <Bar dataKey="beam" stackId="s" fill="#E0B04A" isAnimationActive={false} />}
-            {over && (
-              <ChartLine
-                dataKey="otherSun"
-                name={`${project.weathers[beside]?.name ?? ""} ${units.unit("kWh/m²")}`}
-                type="monotone"
-                stroke="var(--chakra-colors-clay)"
-                strokeWidth={1.6}
-                strokeDasharray="5 3"
-                dot={false}
-                isAnimationActive={false}
-              />
-            )}
+            {over && otherLine("otherSun", "kWh/m²")}
           </ComposedChart>
         </ResponsiveContainer>
       </ChartFrame>

@@ -6,10 +6,7 @@ import {
   HOUR,
   hourWords,
   monthlyWeather,
-  overInterval,
-  quantityChoices,
   setChange,
-  unitsOfQuantity,
   weatherLimits,
   writeWeatherCsv,
   type FileGuess,
@@ -22,13 +19,15 @@ import {
 } from "@arroyo/core";
 import { ask, tell } from "../../live/server.ts";
 import type { FromWeatherFile, ToWeatherFile } from "../../live/weatherFile.ts";
-import { Act, Head, NumberInput, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
+import { Act, NumberInput, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { HourMap } from "../../ui/HourMap.tsx";
 import { Told } from "../../ui/Told.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useMine } from "../fabric/myLibrary.ts";
 import { useStore } from "../store.ts";
+import { FileLayout } from "./FileLayout.tsx";
+import { FirstRows } from "./FirstRows.tsx";
 import { KeptYears } from "./KeptYears.tsx";
 import { addYear } from "./years.ts";
 
@@ -216,7 +215,7 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
           <FirstRows guess={guess} mapping={mapping} set={set} />
           <Flex gap="6" align="flex-start">
             <Box w="290px" flexShrink={0}>
-              <Layout mapping={mapping} set={set} place={place} heads={guess.heads} width={guess.rows[0]?.length ?? 0} />
+              <FileLayout mapping={mapping} set={set} place={place} heads={guess.heads} width={guess.rows[0]?.length ?? 0} />
             </Box>
             <Box flex="1" minW="0">
               <Read
@@ -282,328 +281,6 @@ function AskService({ place, calendarYear, onKept }: { place: FileSite; calendar
         </Text>
       )}
     </Flex>
-  );
-}
-
-const DELIMITERS = [
-  { value: ",", label: "comma" },
-  { value: ";", label: "semicolon" },
-  { value: "\t", label: "tab" },
-  { value: "|", label: "bar" },
-  { value: " ", label: "blanks" },
-] as const;
-const ORDERS = [
-  { value: "iso", label: "year first, ISO" },
-  { value: "ymd", label: "year, month, day" },
-  { value: "dmy", label: "day, month, year" },
-  { value: "mdy", label: "month, day, year" },
-] as const;
-
-/** How lines, times and clock are to be read. */
-function Layout({
-  mapping,
-  set,
-  place,
-  heads,
-  width,
-}: {
-  mapping: WeatherMapping;
-  set: (part: Partial<WeatherMapping>) => void;
-  place: FileSite;
-  heads: readonly string[];
-  width: number;
-}) {
-  const { time } = mapping;
-  const columns = Array.from({ length: width }, (_, c) => ({ value: String(c), label: `${c + 1} ${heads[c] ?? ""}`.trim().slice(0, 40) }));
-  const none = { value: "-1", label: "none" };
-  const column = (label: string, value: number | null, onChange: (c: number | null) => void, optional = false) => (
-    <Row key={label} label={label}>
-      <SelectInput
-        label={label}
-        width="140px"
-        value={String(value ?? -1)}
-        options={optional || value === null ? [none, ...columns] : columns}
-        onChange={(v) => onChange(Number(v) < 0 ? null : Number(v))}
-      />
-    </Row>
-  );
-  const number = (label: string, value: number, low: number, high: number, digits: number, write: (v: number) => void) => (
-    <Row key={label} label={label}>
-      <NumberInput
-        label={label}
-        width="64px"
-        value={value}
-        digits={digits}
-        onCommit={(v) => {
-          if (!(v >= low && v <= high)) return `It lies between ${low} and ${high}.`;
-          write(v);
-          return null;
-        }}
-      />
-    </Row>
-  );
-  const kinds: Record<WeatherMapping["time"]["kind"], () => WeatherMapping["time"]> = {
-    "one column": () => ({ kind: "one column", column: 0, order: "iso" }),
-    "date and time": () => ({ kind: "date and time", date: 0, time: 1, order: "dmy" }),
-    parts: () => ({ kind: "parts", year: null, month: 0, day: 1, hour: 2, minute: null }),
-    none: () => ({ kind: "none", minutes: 60 }),
-  };
-  const { site } = mapping;
-  return (
-    <>
-      <Head mt="0">Lines</Head>
-      {number("Lines before the values", mapping.skip, 0, 1000, 0, (v) => set({ skip: Math.round(v) }))}
-      <Row label="Delimiter">
-        <SelectInput
-          label="Delimiter"
-          width="110px"
-          value={mapping.delimiter}
-          options={DELIMITERS}
-          onChange={(v) => set({ delimiter: v as WeatherMapping["delimiter"] })}
-        />
-      </Row>
-      <Row label="Decimal sign">
-        <SelectInput
-          label="Decimal sign"
-          width="110px"
-          value={mapping.decimal}
-          options={[
-            { value: ".", label: "point" },
-            { value: ",", label: "comma" },
-          ]}
-          onChange={(v) => set({ decimal: v as "." | "," })}
-        />
-      </Row>
-      <Row label="Missing values" title="What stands where a value is missing, with commas between; an empty cell always does">
-        <TextInput
-          label="Missing values"
-          width="130px"
-          value={mapping.missing.join(", ")}
-          onCommit={(t) => {
-            set({
-              missing: t
-                .split(",")
-                .map((x) => x.trim().slice(0, 20))
-                .filter((x) => x !== "")
-                .slice(0, 30),
-            });
-            return null;
-          }}
-        />
-      </Row>
-      <Head>Time</Head>
-      <Row label="Stands in">
-        <SelectInput
-          label="Time stands in"
-          width="140px"
-          value={time.kind}
-          options={[
-            { value: "one column", label: "one column" },
-            { value: "date and time", label: "date and time" },
-            { value: "parts", label: "parts of its own" },
-            { value: "none", label: "no column" },
-          ]}
-          onChange={(v) => set({ time: kinds[v as WeatherMapping["time"]["kind"]]() })}
-        />
-      </Row>
-      {time.kind === "one column" && column("Column of the time", time.column, (c) => c !== null && set({ time: { ...time, column: c } }))}
-      {time.kind === "date and time" && [
-        column("Column of the date", time.date, (c) => c !== null && set({ time: { ...time, date: c } })),
-        column("Column of the time of day", time.time, (c) => c !== null && set({ time: { ...time, time: c } })),
-      ]}
-      {(time.kind === "one column" || time.kind === "date and time") && (
-        <Row label="Order of the date">
-          <SelectInput
-            label="Order of the date"
-            width="140px"
-            value={time.order}
-            options={time.kind === "one column" ? ORDERS : ORDERS.slice(1)}
-            onChange={(v) => set({ time: { ...time, order: v } as WeatherMapping["time"] })}
-          />
-        </Row>
-      )}
-      {time.kind === "parts" && [
-        column("Year", time.year, (c) => set({ time: { ...time, year: c } }), true),
-        column("Month", time.month, (c) => c !== null && set({ time: { ...time, month: c } })),
-        column("Day", time.day, (c) => c !== null && set({ time: { ...time, day: c } })),
-        column("Hour", time.hour, (c) => set({ time: { ...time, hour: c } }), true),
-        column("Minute", time.minute, (c) => set({ time: { ...time, minute: c } }), true),
-      ]}
-      {time.kind === "none" && number("Minutes from row to row", time.minutes, 1, 60, 0, (v) => set({ time: { kind: "none", minutes: Math.round(v) } }))}
-      <Row label="The time is" title="Where in the interval of a row its time lies">
-        <SelectInput
-          label="The time is"
-          width="150px"
-          value={mapping.stamp}
-          options={[
-            { value: "start", label: "the start of the row" },
-            { value: "middle", label: "its middle" },
-            { value: "end", label: "its end" },
-          ]}
-          onChange={(v) => set({ stamp: v as WeatherMapping["stamp"] })}
-        />
-      </Row>
-      <Row label="Clock">
-        <SelectInput
-          label="Clock"
-          width="150px"
-          value={mapping.clock}
-          options={[
-            { value: "standard", label: "standard time" },
-            { value: "saving", label: "with summer time" },
-            { value: "utc", label: "UTC" },
-          ]}
-          onChange={(v) => set({ clock: v as WeatherMapping["clock"] })}
-        />
-      </Row>
-      {number("Minutes added to it", mapping.shift, -720, 720, 0, (v) => set({ shift: v }))}
-      <Row label="Year" title="A typical year has months of different years, or of none">
-        <SelectInput
-          label="Kind of year in the file"
-          width="150px"
-          value={mapping.typical ? "typical" : "measured"}
-          options={[
-            { value: "measured", label: "as the file says" },
-            { value: "typical", label: "typical" },
-          ]}
-          onChange={(v) => set({ typical: v === "typical" })}
-        />
-      </Row>
-      <Head>Place</Head>
-      <Row label="Measured at">
-        <SelectInput
-          label="Measured at"
-          width="150px"
-          value={site ? "own" : "project"}
-          options={[
-            { value: "project", label: "the project’s site" },
-            { value: "own", label: "a place of its own" },
-          ]}
-          onChange={(v) => set({ site: v === "own" ? { ...place } : null })}
-        />
-      </Row>
-      {site && [
-        number("Latitude of the file", site.latitude, -90, 90, 2, (v) => set({ site: { ...site, latitude: v } })),
-        number("Longitude of the file", site.longitude, -180, 180, 2, (v) => set({ site: { ...site, longitude: v } })),
-        number("Elevation of the file", site.elevation, -450, 6000, 0, (v) => set({ site: { ...site, elevation: v } })),
-        number("Time zone of the file", site.timeZone, -12, 14, 1, (v) => set({ site: { ...site, timeZone: v } })),
-      ]}
-    </>
-  );
-}
-
-/** First rows of the file, with what each column holds to be chosen above it. */
-function FirstRows({ guess, mapping, set }: { guess: FileGuess; mapping: WeatherMapping; set: (part: Partial<WeatherMapping>) => void }) {
-  const width = Math.max(guess.heads.length, ...guess.rows.map((r) => r.length));
-  const timed = new Set(
-    mapping.time.kind === "one column"
-      ? [mapping.time.column]
-      : mapping.time.kind === "date and time"
-        ? [mapping.time.date, mapping.time.time]
-        : mapping.time.kind === "parts"
-          ? [mapping.time.year, mapping.time.month, mapping.time.day, mapping.time.hour, mapping.time.minute]
-          : [],
-  );
-  const choose = (c: number, q: string): void => {
-    const rest = mapping.columns.filter((x) => x.column !== c && x.quantity !== q);
-    const quantity = q as FileQuantity;
-    set({
-      columns:
-        q === ""
-          ? rest
-          : [
-              ...rest,
-              { column: c, quantity, unit: unitsOfQuantity[quantity][0], at: overInterval.has(quantity) ? ("interval" as const) : ("stamp" as const) },
-            ].sort((a, b) => a.column - b.column),
-    });
-  };
-  const change = (c: number, part: Partial<WeatherMapping["columns"][number]>): void =>
-    set({ columns: mapping.columns.map((x) => (x.column === c ? { ...x, ...part } : x)) });
-  return (
-    <Box>
-      <Text fontWeight="600">
-        First rows{" "}
-        <Text as="span" color="ink2" fontWeight="400">
-          what each column holds is chosen above it
-        </Text>
-      </Text>
-      <Box overflowX="auto">
-        <chakra.table fontSize="12px" borderCollapse="collapse" aria-label="First rows of the file">
-          <thead>
-            <tr>
-              {Array.from({ length: width }, (_, c) => {
-                const chosen = mapping.columns.find((x) => x.column === c);
-                return (
-                  <chakra.th key={c} textAlign="left" verticalAlign="bottom" px="1.5" fontWeight="400" minW="96px">
-                    {timed.has(c) ? (
-                      <Text color="water">time</Text>
-                    ) : (
-                      <>
-                        <SelectInput
-                          label={`Column ${c + 1} holds`}
-                          align="left"
-                          width="168px"
-                          value={chosen?.quantity ?? ""}
-                          options={[{ value: "", label: "not used" }, ...quantityChoices]}
-                          onChange={(v) => choose(c, v)}
-                        />
-                        {chosen && (
-                          <Flex gap="1">
-                            <SelectInput
-                              label={`Unit of column ${c + 1}`}
-                              align="left"
-                              width="74px"
-                              value={chosen.unit}
-                              options={[...new Set([chosen.unit, ...unitsOfQuantity[chosen.quantity]])].map((u) => ({
-                                value: u,
-                                label: u === "1" ? "share" : u,
-                              }))}
-                              onChange={(unit) => change(c, { unit })}
-                            />
-                            <SelectInput
-                              label={`Values of column ${c + 1} are`}
-                              align="left"
-                              width="92px"
-                              value={chosen.at}
-                              options={[
-                                { value: "stamp", label: "at its time" },
-                                { value: "interval", label: "of its row" },
-                              ]}
-                              onChange={(at) => change(c, { at: at as "stamp" | "interval" })}
-                            />
-                          </Flex>
-                        )}
-                      </>
-                    )}
-                    <Text color="ink2" whiteSpace="nowrap" maxW="150px" overflow="hidden" textOverflow="ellipsis" title={guess.heads[c]}>
-                      {guess.heads[c] || `column ${c + 1}`}
-                    </Text>
-                  </chakra.th>
-                );
-              })}
-            </tr>
-          </thead>
-          <tbody>
-            {guess.rows.slice(0, 4).map((row, i) => (
-              <tr key={i}>
-                {Array.from({ length: width }, (_, c) => (
-                  <chakra.td
-                    key={c}
-                    px="1.5"
-                    borderTop="1px solid"
-                    borderColor="line"
-                    whiteSpace="nowrap"
-                    color={mapping.columns.some((x) => x.column === c) || timed.has(c) ? "ink" : "ink2"}
-                  >
-                    {row[c] ?? ""}
-                  </chakra.td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </chakra.table>
-      </Box>
-    </Box>
   );
 }
 
