@@ -16,19 +16,23 @@ import {
   k_elementGross,
   k_elementHeat,
   k_zoneGross,
-  k_zoneNet,
+  k_zoneResidual,
   m_airDensity,
   m_area,
+  m_area0,
   m_decay,
   m_dt,
   m_elements,
   m_exterior,
   m_groundEnd,
+  m_innerCapacity,
   m_meanPort0,
   m_meanPort1,
   m_modeStart,
   m_nominal0,
   m_nominal1,
+  m_passWeight0,
+  m_passWeight1,
   m_passZone0,
   m_passZone1,
   m_roleFlow,
@@ -201,7 +205,8 @@ function partitionElements(): void {
     const out1 = hc1[i] * (t1 - air[z1]) + hr1[i] * (t1 - radiant[z1]);
     const q0 = s0[i] - out0;
     const q1 = s1[i] - out1;
-    const told0 = A * (out0 - room0[i]);
+    const B = m_area0[i];
+    const told0 = B * (out0 - room0[i]);
     const told1 = A * (out1 - room1[i]);
     faceFlow0[i] = told0;
     faceFlow1[i] = told1;
@@ -214,7 +219,7 @@ function partitionElements(): void {
     flows[f1] = flows[f1] + told1;
     elementHeat[i] = elementHeat[i] + dt * A * (q0 + q1);
     elementGross[i] = elementGross[i] + dt * A * ((q0 < 0 ? -q0 : q0) + (q1 < 0 ? -q1 : q1));
-    zoneGross[z0] = zoneGross[z0] + dt * A * (out0 < 0 ? -out0 : out0);
+    zoneGross[z0] = zoneGross[z0] + dt * B * (out0 < 0 ? -out0 : out0);
     zoneGross[z1] = zoneGross[z1] + dt * A * (out1 < 0 ? -out1 : out1);
     input0[i] = q0 + nominal0[i] * t0;
     input1[i] = q1 + nominal1[i] * t1;
@@ -278,8 +283,8 @@ function zones(): void {
     const q = cp * s_passNow[p] * (airTemperature[b] - airTemperature[a]);
     const fa = a * width + FLOW_betweenZones;
     const fb = b * width + FLOW_betweenZones;
-    flows[fa] = flows[fa] + q;
-    flows[fb] = flows[fb] - q;
+    flows[fa] = flows[fa] + q * m_passWeight0[p];
+    flows[fb] = flows[fb] - q * m_passWeight1[p];
   }
   for (let z = 0; z < count; z++) {
     const f = z * width;
@@ -294,7 +299,7 @@ function zones(): void {
     flows[f + FLOW_infiltration] = cp * s_infiltrationFlow[z] * (outdoor - air);
     flows[f + FLOW_outdoorAir] = cp * s_airFlow[z] * (1.0 - s_airSupply[z]) * (outdoor - air);
     flows[f + FLOW_openedAir] = cp * r_extraFlow[z] * (outdoor - air);
-    flows[f + FLOW_storage] = -((m_zoneVolume[z] * m_airDensity * cp) / dt) * (air - s_airStart[z]);
+    flows[f + FLOW_storage] = -((m_zoneVolume[z] * m_airDensity * cp + m_innerCapacity[z]) / dt) * (air - s_airStart[z]);
     let net: f64 = 0;
     let gross: f64 = 0;
     for (let j = f; j < f + width; j++) {
@@ -303,7 +308,7 @@ function zones(): void {
       net += q;
       gross += q < 0 ? -q : q;
     }
-    k_zoneNet[z] = k_zoneNet[z] + dt * net;
+    k_zoneResidual[z] = k_zoneResidual[z] + dt * (net < 0 ? -net : net);
     k_zoneGross[z] = k_zoneGross[z] + dt * gross;
   }
 }

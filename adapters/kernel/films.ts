@@ -2,6 +2,7 @@
 import { Integers, Reals, Weather } from "./arrays";
 import {
   m_area,
+  m_area0,
   m_block01,
   m_block10,
   m_classAzimuth,
@@ -204,8 +205,9 @@ class Faces {
     s_g01.putLanes(i, G01, pair);
     s_g11.putLanes(i, G11, pair);
     const A = m_area.lanes(i, pair);
-    const ac0 = f64x2.mul(A, c0);
-    const ar0 = f64x2.mul(A, r0);
+    const B = m_area0.lanes(i, pair);
+    const ac0 = f64x2.mul(B, c0);
+    const ar0 = f64x2.mul(B, r0);
     const ac1 = f64x2.mul(A, c1);
     const ar1 = f64x2.mul(A, r1);
     const cross0 = f64x2.mul(f64x2.mul(ac0, r0), G00);
@@ -214,13 +216,20 @@ class Faces {
     const air1 = f64x2.mul(ac1, f64x2.sub(one, f64x2.mul(c1, G11)));
     const radiant0 = f64x2.mul(ar0, f64x2.sub(one, f64x2.mul(r0, G00)));
     const radiant1 = f64x2.mul(ar1, f64x2.sub(one, f64x2.mul(r1, G11)));
+    const BG = f64x2.mul(B, G01);
     const AG = f64x2.mul(A, G01);
+    const bc = f64x2.mul(BG, c0);
+    const br = f64x2.mul(BG, r0);
     const gc = f64x2.mul(AG, c0);
     const gr = f64x2.mul(AG, r0);
-    const caa = f64x2.mul(gc, c1);
-    const car = f64x2.mul(gc, r1);
-    const cra = f64x2.mul(gr, c1);
-    const crr = f64x2.mul(gr, r1);
+    const caa = f64x2.mul(bc, c1);
+    const car = f64x2.mul(bc, r1);
+    const cra = f64x2.mul(br, c1);
+    const crr = f64x2.mul(br, r1);
+    const daa = f64x2.mul(gc, c1);
+    const dar = f64x2.mul(gc, r1);
+    const dra = f64x2.mul(gr, c1);
+    const drr = f64x2.mul(gr, r1);
     const sa0 = f64x2.mul(ac0, A0);
     const sr0 = f64x2.mul(ar0, A0);
     const sa1 = f64x2.mul(ac1, A1);
@@ -235,6 +244,8 @@ class Faces {
       v128.shuffle<f64>(sa1, sr1, 0, 2),
       v128.shuffle<f64>(caa, car, 0, 2),
       v128.shuffle<f64>(cra, crr, 0, 2),
+      v128.shuffle<f64>(daa, dra, 0, 2),
+      v128.shuffle<f64>(dar, drr, 0, 2),
     );
     if (pair)
       Faces.couple(
@@ -247,10 +258,12 @@ class Faces {
         v128.shuffle<f64>(sa1, sr1, 1, 3),
         v128.shuffle<f64>(caa, car, 1, 3),
         v128.shuffle<f64>(cra, crr, 1, 3),
+        v128.shuffle<f64>(daa, dra, 1, 3),
+        v128.shuffle<f64>(dar, drr, 1, 3),
       );
   }
 
-  /** One partition in the rows of both its zones: rows and sources as in `toZone`, and what couples air with (air, radiation) there, radiation likewise. */
+  /** One partition in the rows of both its zones: rows and sources as in `toZone`, what couples air with (air, radiation) there, radiation likewise, and the same from the second zone's side. */
   @inline static couple(
     i: i32,
     airRow0: v128,
@@ -261,6 +274,8 @@ class Faces {
     sources1: v128,
     fromAir: v128,
     fromRadiant: v128,
+    backToAir: v128,
+    backToRadiant: v128,
   ): void {
     const z0 = m_zone0[i];
     const z1 = m_zone1[i];
@@ -270,8 +285,8 @@ class Faces {
     const f = 4 * m_block10[i - m_exterior];
     s_values.put(e, f64x2.sub(s_values.two(e), fromAir));
     s_values.put(e + 2, f64x2.sub(s_values.two(e + 2), fromRadiant));
-    s_values.put(f, f64x2.sub(s_values.two(f), v128.shuffle<f64>(fromAir, fromRadiant, 0, 2)));
-    s_values.put(f + 2, f64x2.sub(s_values.two(f + 2), v128.shuffle<f64>(fromAir, fromRadiant, 1, 3)));
+    s_values.put(f, f64x2.sub(s_values.two(f), backToAir));
+    s_values.put(f + 2, f64x2.sub(s_values.two(f + 2), backToRadiant));
     s_rhs.put(2 * z0, f64x2.add(s_rhs.two(2 * z0), sources0));
     s_rhs.put(2 * z1, f64x2.add(s_rhs.two(2 * z1), sources1));
   }

@@ -2,6 +2,7 @@
 import {
   m_angleTable,
   m_area,
+  m_area0,
   m_beamShare0,
   m_beamShare1,
   m_classCos,
@@ -50,7 +51,6 @@ import {
   s_classBeam,
   s_classCosine,
   s_classHorizon,
-  s_classReflected,
   s_classSky,
   s_diffuseIn,
   s_diffuseOn,
@@ -59,6 +59,7 @@ import {
   s_glassAbsorbed1,
   s_glassHeat,
   s_glassShareIn,
+  s_reflectedOn,
   s_room0,
   s_room1,
   s_s0,
@@ -79,7 +80,6 @@ import {
   SKY_LIT_HOUR,
   SKY_MONTH,
   SKY_NORTH,
-  SKY_REFLECTED,
   SKY_UP,
 } from "./arrays";
 
@@ -115,12 +115,10 @@ export function sunOutside(): void {
   const diffuse = sky[SKY_DIFFUSE];
   const circumsolar = sky[SKY_CIRCUMSOLAR];
   const horizon = sky[SKY_HORIZON];
-  const reflected = sky[SKY_REFLECTED];
   const month = <i32>sky[SKY_MONTH];
   const classBeam = s_classBeam;
   const classSky = s_classSky;
   const classHorizon = s_classHorizon;
-  const classReflected = s_classReflected;
   const normal = m_classNormal;
   const classes = n_classBeam;
   for (let c = 0; c < classes; c++) {
@@ -129,7 +127,6 @@ export function sunOutside(): void {
     classBeam[c] = cosine > 0 ? direct * cosine : 0.0;
     classSky[c] = (diffuse * (1.0 - circumsolar) * (1.0 + m_classCos[c])) / 2.0;
     classHorizon[c] = diffuse * horizon * m_classSin[c];
-    classReflected[c] = (reflected * (1.0 - m_classCos[c])) / 2.0;
   }
   const aa = <i32>sky[SKY_LIT_AA];
   const ab = <i32>sky[SKY_LIT_AB];
@@ -164,7 +161,7 @@ export function sunOutside(): void {
     }
     const beamOn = classBeam[c] * share;
     const at = 12 * i + month;
-    const diffuseOn = max<f64>(0.0, classSky[c] * skyShare[at] + classHorizon[c] * horizonShare[at] + classReflected[c]);
+    const diffuseOn = max<f64>(0.0, classSky[c] * skyShare[at] + classHorizon[c] * horizonShare[at] + s_reflectedOn[i]);
     const on = beamOn + diffuseOn;
     incident[i] = on;
     incidentSum[i] = incidentSum[i] + on;
@@ -258,7 +255,7 @@ export function sunInside(): void {
     const in0 = room0[i] + beamShare0[i] * beamIn[z0] + diffuseShare0[i] * diffuseIn[z0];
     room0[i] = in0;
     s0[i] = s0[i] + in0;
-    sunKept[z0] = sunKept[z0] + area[i] * in0;
+    sunKept[z0] = sunKept[z0] + m_area0[i] * in0;
   }
   for (let i = groundEnd; i < exterior; i++) {
     const j = i - groundEnd;

@@ -1,14 +1,16 @@
 // Air and radiant nodes of all zones with their thermostats: core/src/simulate/zones.ts, operation by operation.
 import { blockSolve, blockSweeps } from "./linear";
 import {
-  EXTRA_FREE_COOLING,
+  EXTRA_WINDOWS,
   k_unsettled,
   m_airDensity,
-  m_coolingCapacity,
   m_dt,
   m_heatingCapacity,
+  m_innerCapacity,
   m_passBlock01,
   m_passBlock10,
+  m_passWeight0,
+  m_passWeight1,
   m_passZone0,
   m_passZone1,
   m_radiantWeight,
@@ -46,6 +48,7 @@ import {
   s_airFlow,
   s_airStart,
   s_airSupply,
+  s_coolingMost,
   s_extraKind,
   s_extraMost,
   s_extraTarget,
@@ -118,7 +121,7 @@ function addAir(): void {
   const applianceRadiant = TERM_applianceRadiant * zones;
   for (let z = 0; z < zones; z++) {
     const na = 2 * z;
-    const capacity = m_zoneVolume[z] * perVolume;
+    const capacity = m_zoneVolume[z] * perVolume + m_innerCapacity[z] / m_dt;
     const inflow = cp * (s_infiltrationFlow[z] + s_airFlow[z] * (1.0 - s_airSupply[z]));
     values[4 * z] = values[4 * z] + (capacity + inflow);
     rhs[na] =
@@ -133,10 +136,12 @@ function addAir(): void {
     const b = 4 * m_passZone1[p];
     const there = 4 * m_passBlock01[p];
     const back = 4 * m_passBlock10[p];
-    values[a] = values[a] + c;
-    values[b] = values[b] + c;
-    values[there] = values[there] - c;
-    values[back] = values[back] - c;
+    const c0 = c * m_passWeight0[p];
+    const c1 = c * m_passWeight1[p];
+    values[a] = values[a] + c0;
+    values[b] = values[b] + c1;
+    values[there] = values[there] - c0;
+    values[back] = values[back] - c1;
   }
 }
 
@@ -172,7 +177,7 @@ export function solveZones(last: bool): void {
   const coolTarget = r_coolTarget;
   const radiantWeight = m_radiantWeight;
   const heatingCapacity = m_heatingCapacity;
-  const coolingCapacity = m_coolingCapacity;
+  const coolingMost = s_coolingMost;
   const extraTarget = s_extraTarget;
   const extraMost = s_extraMost;
   const HEAT = MODE_HEAT;
@@ -230,7 +235,7 @@ export function solveZones(last: bool): void {
         solution[na] = solution[na] + c * outdoor;
       }
       if (now == HEAT_FULL) solution[na] = solution[na] + heatingCapacity[z];
-      else if (now == COOL_FULL || now == FREE_COOL_FULL) solution[na] = solution[na] - coolingCapacity[z];
+      else if (now == COOL_FULL || now == FREE_COOL_FULL) solution[na] = solution[na] - coolingMost[z];
     }
     solve(last);
     settled = true;
@@ -254,7 +259,7 @@ export function solveZones(last: bool): void {
           power += values[at] * solution[n] + values[at + 1] * solution[n + 1];
         }
         if (now == HEAT) next = power < -TOLERANCE ? FLOAT : power > heatingCapacity[z] ? HEAT_FULL : HEAT;
-        else if (now == COOL) next = power > TOLERANCE ? FLOAT : -power > coolingCapacity[z] ? COOL_FULL : COOL;
+        else if (now == COOL) next = power > TOLERANCE ? FLOAT : -power > coolingMost[z] ? COOL_FULL : COOL;
         else if (now == FREE) {
           const needed = power / (cp * (outdoor - air));
           next = power > TOLERANCE ? FLOAT : !(air > outdoor) || needed > most ? FREE_FULL : FREE;
@@ -262,18 +267,17 @@ export function solveZones(last: bool): void {
           power = 0;
         } else {
           power += cp * most * (air - outdoor);
-          next = power > TOLERANCE ? FREE_FULL : -power > coolingCapacity[z] ? FREE_COOL_FULL : FREE_COOL;
+          next = power > TOLERANCE ? FREE_FULL : -power > coolingMost[z] ? FREE_COOL_FULL : FREE_COOL;
         }
       } else if (now == HEAT_FULL) {
         power = heatingCapacity[z];
         if (!(sensed < heat)) next = HEAT;
       } else if (now == COOL_FULL || now == FREE_COOL_FULL) {
-        power = -coolingCapacity[z];
+        power = -coolingMost[z];
         if (!(sensed > cool)) next = now == COOL_FULL ? COOL : FREE_COOL;
       } else if (now == FREE_FULL) {
-        if (extraTarget[z] == -Infinity) next = FREE_FULL;
+        if (s_extraKind[z] != EXTRA_WINDOWS && sensed > cool + TOLERANCE) next = FREE_COOL;
         else if (sensed < extraTarget[z] - TOLERANCE) next = FREE;
-        else if (s_extraKind[z] == EXTRA_FREE_COOLING && sensed > cool + TOLERANCE) next = FREE_COOL;
       } else if (sensed < heat - TOLERANCE) next = HEAT;
       else if (most > 0) {
         if (sensed > extraTarget[z] + TOLERANCE) next = FREE;

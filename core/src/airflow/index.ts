@@ -1,3 +1,4 @@
 export * from "./air.ts";
 export * from "./infiltration.ts";
+export * from "./pressure.ts";
 export * from "./windows.ts";

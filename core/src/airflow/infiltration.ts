@@ -1,26 +1,8 @@
 import { pow } from "../numeric/index.ts";
+import { CRACK_EXPONENT } from "./pressure.ts";
 
-const GRAVITY = 9.81;
 /** Pressure at which leakage areas are stated, Pa. */
 export const LEAKAGE_PRESSURE = 4;
-/** Pressure coefficient difference across a leaky façade, 1: typical, unverified. */
-const WIND_COEFFICIENT = 0.5;
-
-/**
- * Pressure that drives air through a façade, Pa: wind and stack in quadrature, the stack over half the height.
- * @param wind at the face, m/s @param density of outdoor air, kg/m³ @param inside and @param outside °C @param height of the zone, m
- */
-export function facadePressure(wind: number, density: number, inside: number, outside: number, height: number): number {
-  const p = 0.5 * WIND_COEFFICIENT * density * wind * wind;
-  const s = (density * GRAVITY * (height / 2) * Math.abs(inside - outside)) / (inside + 273.15);
-  return Math.sqrt(p * p + s * s);
-}
-
-/** Leakage of a façade, m³/s: Q = Q_ref·(Δp/Δp_ref)^0.65. @param reference flow at `referencePressure`, m³/s */
-export function facadeFlow(reference: number, pressure: number, referencePressure: number): number {
-  return pressure > 0 ? reference * pow(pressure / referencePressure, 0.65) : 0;
-}
-
 export const shelters = ["none", "light", "moderate", "heavy", "very heavy"] as const;
 export type Shelter = (typeof shelters)[number];
 
@@ -53,4 +35,9 @@ export function leakageCoefficients(shelter: Shelter, storeys: number): { stack:
 export function leakageFlow(area: number, c: { readonly stack: number; readonly wind: number }, difference: number, wind: number): number {
   // coefficients are for cm² and L/s: 10⁴ cm²/m² over 10³ L/m³
   return 10 * area * Math.sqrt(c.stack * Math.abs(difference) + c.wind * wind * wind);
+}
+
+/** Leakage at one pressure from that at another, m³/s: Q = Q_ref·(Δp/Δp_ref)^0.65. @param reference flow at `referencePressure` */
+export function facadeFlow(reference: number, pressure: number, referencePressure: number): number {
+  return pressure > 0 ? reference * pow(pressure / referencePressure, CRACK_EXPONENT) : 0;
 }

@@ -8,6 +8,7 @@ export { namedRing, outlineChange } from "./outlineIds.ts";
 export * from "./openings.ts";
 export * from "./shades.ts";
 export * from "./shading.ts";
+export * from "./reflections.ts";
 export * from "./massing.ts";
 export * from "./surroundings.ts";
 export { differenceOf, freeId, outlinesOf, type PlanEdit } from "./planBasics.ts";

@@ -165,13 +165,16 @@ function inFront(corners: readonly Vector[], origin: Vector, normal: Vector): Ve
   return out.length >= 3 ? out : [];
 }
 
-/** Casters that can shade a receiver, cut to the part in front of its plane. */
-export function castersInFront(receiver: Receiver, casters: readonly (readonly Vector[])[]): Vector[][] {
+/** Casters that can shade a receiver from above, or from anywhere (`least` −Infinity), cut to the part in front of its plane. @param least height they must reach, m */
+export function castersInFront(
+  receiver: Receiver,
+  casters: readonly (readonly Vector[])[],
+  least = Math.min(...receiver.pieces.flat().map((p) => p[2])),
+): Vector[][] {
   const origin = receiver.pieces[0][0];
-  const low = Math.min(...receiver.pieces.flat().map((p) => p[2]));
   return (
     casters
-      .filter((c) => c.some((p) => p[2] > low + 1e-4))
+      .filter((c) => c.some((p) => p[2] > least + 1e-4))
       // what lies in the receiver's own plane casts nothing on it
       .filter((c) => c.some((p) => dot(minus(p, origin), receiver.normal) > 1e-4))
       .map((c) => inFront(c, origin, receiver.normal))
@@ -180,18 +183,11 @@ export function castersInFront(receiver: Receiver, casters: readonly (readonly V
 }
 
 /**
- * Lit share of a receiver for directions toward the sun (unit vectors; z above 0), by exact clipping of
- * the casters' shadows in the plane of the receiver. Directions behind the plane give 0. The shares of sky and
- * horizon come from the directions of the dome, weighted by how squarely they meet the receiver.
+ * Exact lit share of a receiver for any direction in front of it, behind casters already cut to the part in front of its plane.
+ * Directions behind the plane give 0.
  */
-export function litShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], dome: Dome): LitShares {
-  const relevant = castersInFront(receiver, casters);
-  const lit = new Float64Array(suns.length);
+export function litShareOf(receiver: Receiver, relevant: readonly (readonly Vector[])[]): (direction: Vector) => number {
   const n = receiver.normal;
-  if (relevant.length === 0) {
-    for (let i = 0; i < suns.length; i++) lit[i] = dot(suns[i], n) > 1e-6 ? 1 : 0;
-    return { lit, sky: 1, horizon: 1 };
-  }
   const origin = receiver.pieces[0][0];
   const { ux, v, local: localOf } = planeAxes(origin, n);
   const pieces = receiver.pieces.map((piece) => {
@@ -212,7 +208,7 @@ export function litShares(receiver: Receiver, casters: readonly (readonly Vector
       high = Math.max(high, p[i + 1]);
     }
   const local = relevant.map((c) => c.map(localOf));
-  const share = (sun: Vector): number => {
+  return (sun) => {
     const sn = dot(sun, n);
     if (sn <= 1e-6) return 0;
     const su = dot(sun, ux) / sn;
@@ -245,6 +241,22 @@ export function litShares(receiver: Receiver, casters: readonly (readonly Vector
     const s = sum / whole;
     return s < 1e-9 ? 0 : s > 1 ? 1 : s;
   };
+}
+
+/**
+ * Lit share of a receiver for directions toward the sun (unit vectors; z above 0), by exact clipping of
+ * the casters' shadows in the plane of the receiver. Directions behind the plane give 0. The shares of sky and
+ * horizon come from the directions of the dome, weighted by how squarely they meet the receiver.
+ */
+export function litShares(receiver: Receiver, casters: readonly (readonly Vector[])[], suns: readonly Vector[], dome: Dome): LitShares {
+  const relevant = castersInFront(receiver, casters);
+  const lit = new Float64Array(suns.length);
+  const n = receiver.normal;
+  if (relevant.length === 0) {
+    for (let i = 0; i < suns.length; i++) lit[i] = dot(suns[i], n) > 1e-6 ? 1 : 0;
+    return { lit, sky: 1, horizon: 1 };
+  }
+  const share = litShareOf(receiver, relevant);
   for (let i = 0; i < suns.length; i++) lit[i] = share(suns[i]);
   const seen = (directions: readonly Vector[]): number => {
     let part = 0;

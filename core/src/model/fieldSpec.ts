@@ -15,6 +15,7 @@ export interface FieldSpec {
     | "Window opening"
     | "Set-points"
     | "Humidity"
+    | "Inner mass"
     | "Comfort"
     | "Hot water"
     | "Capacity";

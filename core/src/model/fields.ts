@@ -2,28 +2,65 @@ import { z } from "zod";
 import type { FieldSpec } from "./fieldSpec.ts";
 import { spaceFields } from "./spaceFields.ts";
 
+/** Value of a capacity that is left to sizing. */
+export const SIZED = "sized";
+
 export const zoneFields = {
   heatingCapacity: {
     label: "Heating capacity",
     group: "Capacity",
     unit: "W",
     kind: "number",
-    default: null,
+    default: SIZED,
     nullMeans: "unlimited",
     min: 0,
     max: 1e8,
-    help: "Most heat that can be delivered to the zone.",
+    help: "Most heat that can be delivered to the zone. Left alone, it is sized by the design days; empty: unlimited.",
+  },
+  heatingFactor: {
+    label: "Sizing factor, heating",
+    group: "Capacity",
+    unit: "1",
+    kind: "number",
+    default: 1.25,
+    min: 0.1,
+    max: 10,
+    usual: [1, 1.5],
+    help: "A sized heating capacity is what the design days ask for, times this (1.25: ASHRAE 90.1, appendix G).",
   },
   coolingCapacity: {
     label: "Cooling capacity",
     group: "Capacity",
     unit: "W",
     kind: "number",
-    default: null,
+    default: SIZED,
     nullMeans: "unlimited",
     min: 0,
     max: 1e8,
-    help: "Most heat that can be removed from the zone.",
+    help: "Most heat, sensible and latent together, that can be removed from the zone. Left alone, it is sized by the design days; empty: unlimited.",
+  },
+  coolingFactor: {
+    label: "Sizing factor, cooling",
+    group: "Capacity",
+    unit: "1",
+    kind: "number",
+    default: 1.15,
+    min: 0.1,
+    max: 10,
+    usual: [1, 1.3],
+    help: "A sized cooling capacity is what the design days ask for, times this (1.15: ASHRAE 90.1, appendix G).",
+  },
+  recoveryTime: {
+    label: "Recovery from setback",
+    group: "Capacity",
+    unit: "h",
+    kind: "number",
+    default: null,
+    nullMeans: "not sized for it",
+    min: 0.5,
+    max: 24,
+    usual: [1, 4],
+    help: "Heating is sized so that on the winter day the zone is back at its set-point so long after use begins. Empty: sized at a held set-point.",
   },
 } as const satisfies Record<string, FieldSpec>;
 

@@ -239,6 +239,13 @@ export const servicesSchema = z.strictObject({
   pumpShareHeating: z.number().min(0).max(1).describe("Pump energy per heat delivered, 1."),
   pumpShareCooling: z.number().min(0).max(1).describe("Pump energy per heat removed, 1."),
   heatRecovery: z.strictObject({
+    frostLimit: z
+      .number()
+      .min(-40)
+      .max(30)
+      .nullable()
+      .optional()
+      .describe("Exhaust air is not cooled below this, °C, so that it does not freeze; null or absent: no limit."),
     sensible: z.number().min(0).max(1).describe("Sensible effectiveness, 1."),
     latent: z.number().min(0).max(1).describe("Latent effectiveness, 1."),
   }),

@@ -145,3 +145,13 @@ export function invert(matrix: Float64Array, n: number): Float64Array {
   }
   return x;
 }
+
+/** Solves a small dense system by elimination with partial pivoting; `matrix` is kept. @throws RangeError when it is singular */
+export function solveSmall(matrix: Float64Array, rhs: Float64Array, n: number): Float64Array {
+  const inverse = invert(matrix, n);
+  return Float64Array.from({ length: n }, (_, i) => {
+    let sum = 0;
+    for (let j = 0; j < n; j++) sum += inverse[i * n + j]! * rhs[j]!;
+    return sum;
+  });
+}

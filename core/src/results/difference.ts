@@ -7,7 +7,7 @@ type EndUse = Summary["energy"]["endUses"][number];
 /**
  * The headline figures of an edited model before its year has run: those of the last exact year, plus what the edit moves
  * the short year by. What a short year misses is missed on both sides and mostly cancels. Energy by end use, loads, cost,
- * carbon, primary energy, peaks and hours unmet follow; months keep their proportions; everything else stays that of the
+ * carbon, primary energy and peaks follow; months keep their proportions; everything else stays that of the
  * last exact year.
  * @param exact summary of a whole year of the model before the edit
  * @param before short year of the same model
@@ -51,18 +51,23 @@ export function byDifference(exact: Summary, before: Summary, after: Summary, pr
   const intensity = floorArea > 0 ? total / floorArea : 0;
   const peak = (k: "heating" | "cooling"): Summary["peaks"]["heating"] => ({
     power: moved(peaks[k].power, before.peaks[k].power, after.peaks[k].power),
+    latent: moved(peaks[k].latent, before.peaks[k].latent, after.peaks[k].latent),
     at: peaks[k].at ?? after.peaks[k].at,
+    step: moved(peaks[k].step, before.peaks[k].step, after.peaks[k].step),
+    stepAt: peaks[k].stepAt ?? after.peaks[k].stepAt,
   });
   return {
     ...exact,
     project: after.project,
     floorArea,
+    wholeFloorArea: after.wholeFloorArea,
     fingerprint: "",
     warnings: after.warnings,
-    unmetHours: moved(exact.unmetHours, before.unmetHours, after.unmetHours),
+    unmetHours: exact.unmetHours,
     energy: {
       intensity,
-      net: energy.net === null ? null : intensity,
+      perFloorArea: after.wholeFloorArea > 0 ? total / after.wholeFloorArea : null,
+      net: null,
       endUses,
       ...pricedLike({ endUses }, energy.bill ?? { parts: [] }, project),
       ...(energy.bill ? { bill: energy.bill } : {}),

@@ -34,7 +34,7 @@ function building(edit: (p: Project) => void = () => undefined): Project {
   edit(p);
   return p;
 }
-const run = (p: Project, period?: { firstDay: number; days: number }): Summary => runToEnd(p, weather, { stepsPerHour: 1, period }).summary;
+const run = (p: Project, period?: { firstDay: number; days: number }, stepsPerHour = 1): Summary => runToEnd(p, weather, { stepsPerHour, period }).summary;
 const sum = (v: readonly number[]): number => v.reduce((a, x) => a + x, 0);
 
 describe("energy of a year", () => {
@@ -126,20 +126,37 @@ describe("peaks and hours unmet", () => {
     const weak = (tolerance: number, edit: (p: Project) => void = () => undefined): Summary =>
       run(
         building((p) => {
-          p.zones.a.inputs = { heatingCapacity: 800 };
+          p.zones.a.inputs = { heatingCapacity: 800, coolingCapacity: null };
           p.run.unmetTolerance = tolerance;
           edit(p);
         }),
         { firstDay: 0, days: 40 },
+        4,
       );
     const usual = weak(0.5);
     expect(usual.unmetHours).toBeGreaterThan(50);
     expect(usual.unmetHours).toBe(usual.zones[0].unmetHours.heating);
     expect(usual.unmetHours).toBeLessThanOrEqual(40 * 16);
-    expect(weak(3).unmetHours).toBeLessThan(usual.unmetHours);
-    expect(weak(0.5, (p) => (p.spaceTypes.box.inputs.peopleDensity = 0)).unmetHours).toBe(0);
+    expect(weak(3).unmetHours).toBeLessThan(usual.unmetHours as number);
+    // hours of use count without people too, and so do people out of those hours; with neither nothing is unmet
+    const nobody = weak(0.5, (p) => (p.spaceTypes.box.inputs.peopleDensity = 0));
+    expect(nobody.unmetHours).toBe(usual.unmetHours);
+    expect(nobody.zones[0].comfort).toBeNull();
+    const idle = (p: Project): void => {
+      p.schedules.never = { ...p.schedules.day, profiles: { d: { name: "d", values: new Array<number>(24).fill(0) } } };
+      p.spaceTypes.box.inputs.conditioningSchedule = "never";
+    };
+    const present = weak(0.5, idle);
+    expect(present.unmetHours).toBeGreaterThan(0);
+    expect(present.zones[0].comfort?.hours).toBe(usual.zones[0].comfort?.hours);
+    expect(
+      weak(0.5, (p) => {
+        idle(p);
+        p.spaceTypes.box.inputs.peopleDensity = 0;
+      }).unmetHours,
+    ).toBe(0);
     // what holds its set-point holds it within rounding: no hour is unmet without any tolerance
-    expect(weak(0, (p) => (p.zones.a.inputs = {})).unmetHours).toBe(0);
+    expect(weak(0, (p) => (p.zones.a.inputs = { heatingCapacity: null, coolingCapacity: null })).unmetHours).toBe(0);
   });
 });
 

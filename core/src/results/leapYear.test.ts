@@ -129,7 +129,7 @@ describe("beside the run", () => {
   it("design days are found among 366, and a missing value is told with its hour of 8784", () => {
     const frost = { ...leap, dryBulb: leap.dryBulb.map((t, h) => (Math.floor(h / 24) >= 57 && Math.floor(h / 24) <= 61 ? t - 60 : t)) };
     // 0.4 % of 8784 hours are 35 of the 120 that are frozen; the coldest month is the one they lie in
-    const { days } = sizeProject(box(), frost, 1);
+    const { days } = sizeProject(box(), frost);
     expect(days[0].highest).toBeLessThan(Math.min(...leap.dryBulb) - 20);
     expect(days[0].date).toBe("02-21");
     const broken = { ...leap, infrared: null, pressure: leap.pressure.slice() };

@@ -1,8 +1,21 @@
-import { dailyMeans, vapourPressure, type WeatherYear } from "../climate/index.ts";
-import { dateOfDay, LEAP_DAY, LEAP_YEAR, type Project } from "../model/index.ts";
-import { effectiveServices } from "../inputs/index.ts";
+import { dailyMeans, relativeHumidity, vapourPressure, type WeatherYear } from "../climate/index.ts";
+import { dateOfDay, LEAP_DAY, LEAP_YEAR, SIZED, type Project } from "../model/index.ts";
+import { effective, effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
-import { FLOW, FLOWS, flowNames, sunDirections, TERM, TIE, usualQuantities, type CompiledModel, type RunSettings, type YearKernel } from "../simulate/index.ts";
+import {
+  FLOW,
+  FLOWS,
+  flowNames,
+  sunDirections,
+  TERM,
+  TIE,
+  usualQuantities,
+  waterNames,
+  WATERS,
+  type CompiledModel,
+  type RunSettings,
+  type YearKernel,
+} from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
 import { billOf, type FuelMeter } from "../run/index.ts";
 import { priceFigures } from "./pricing.ts";
@@ -14,12 +27,17 @@ const J_PER_KWH = 3.6e6;
 const COLD_SEASON = 15;
 /** Daylight wanted where nothing is controlled, lx. */
 const USUAL_LIGHT = 300;
+/** Relative humidity above which hours are counted, 1. */
+const HUMID = 0.8;
+/** Steps an hour from which hours unmet mean something: longer ones make some of their own. */
+const LEAST_STEPS = 4;
 const BANDS = adaptiveBands.length;
 const SUNS = sunDirections.length;
 
 /** What a run tells of itself beside its sums. */
 export interface RunFacts {
   readonly closure: number;
+  readonly waterClosure: number;
   /** Name of the weather year by its content. */
   readonly weather: string;
   readonly warnings: readonly string[];
@@ -65,8 +83,18 @@ export class RunLog {
   private readonly faces: Float64Array;
   private readonly incident: Float64Array;
   private readonly transmitted: Float64Array;
+  /** Largest means of a step and of an hour by zone, W, and those of the hour so far; the building's stand behind the zones'. */
+  private readonly stepHeating: Float64Array;
+  private readonly stepCooling: Float64Array;
+  private readonly hourHeating: Float64Array;
+  private readonly hourCooling: Float64Array;
+  private readonly hourLatent: Float64Array;
   private readonly peakHeating: Float64Array;
   private readonly peakCooling: Float64Array;
+  private readonly peakLatent: Float64Array;
+  private readonly condensed: Float64Array;
+  private readonly humidHours: Float64Array;
+  private readonly water: Float64Array;
   private readonly temperature: { min: Float64Array; sum: Float64Array; max: Float64Array };
   private readonly unmetHeat: Float64Array;
   private readonly unmetCool: Float64Array;
@@ -87,7 +115,7 @@ export class RunLog {
   private limitsOf = -1;
   private readonly lightHours: Float64Array;
   private readonly sunHours: Float64Array;
-  private readonly peak = { heat: 0, heatAt: -1, cool: 0, coolAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
+  private readonly peak = { heatAt: -1, heatStepAt: -1, coolAt: -1, coolStepAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
 
   constructor(model: CompiledModel, weather: WeatherYear, covered: Covered, settings: RunSettings, meter: FuelMeter) {
     const { zones, elements } = model;
@@ -118,8 +146,17 @@ export class RunLog {
     this.faces = f(12 * elements * 2);
     this.incident = f(elements);
     this.transmitted = f(elements);
-    this.peakHeating = f(zones);
-    this.peakCooling = f(zones);
+    this.stepHeating = f(zones + 1);
+    this.stepCooling = f(zones + 1);
+    this.hourHeating = f(zones + 1);
+    this.hourCooling = f(zones + 1);
+    this.hourLatent = f(zones + 1);
+    this.peakHeating = f(zones + 1);
+    this.peakCooling = f(zones + 1);
+    this.peakLatent = f(zones + 1);
+    this.condensed = f(zones);
+    this.humidHours = f(zones);
+    this.water = f(12 * zones * WATERS);
     this.temperature = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity) };
     this.unmetHeat = f(zones);
     this.unmetCool = f(zones);
@@ -155,22 +192,30 @@ export class RunLog {
     const seconds = dt * weight;
     const hours = seconds / 3600;
     const tolerance = Math.max(model.options.unmetTolerance, TIE);
+    const { stepHeating, stepCooling, hourHeating, hourCooling, hourLatent } = this;
     let heat = 0;
     let cool = 0;
+    let wet = 0;
     let missed = false;
     for (let z = 0; z < zones; z++) {
       const times = model.zoneMultiplier[z];
       const at = month * zones + z;
       const h = r.heating[z];
-      const c = r.cooling[z];
+      const moist = r.dehumidification[z];
+      const c = r.cooling[z] + moist;
       heat += times * h;
       cool += times * c;
+      wet += times * moist;
+      hourHeating[z] += h;
+      hourCooling[z] += c;
+      hourLatent[z] += moist;
+      this.condensed[z] += r.condensation[z] * seconds;
       this.humidification[at] += r.humidification[z] * seconds;
-      this.dehumidification[at] += r.dehumidification[z] * seconds;
+      this.dehumidification[at] += moist * seconds;
       // night ventilation and free cooling are moved by fans, windows are not
       if (r.extraFlow[z] > 0 && kernel.state.extraKind[z] !== 2) this.fanAir[at] += (r.extraFlow[z] / kernel.state.boundary.density) * seconds;
-      if (h > this.peakHeating[z]) this.peakHeating[z] = h;
-      if (c > this.peakCooling[z]) this.peakCooling[z] = c;
+      if (h > stepHeating[z]) stepHeating[z] = h;
+      if (c > stepCooling[z]) stepCooling[z] = c;
       const air = r.airTemperature[z];
       const radiant = r.radiantTemperature[z];
       this.hourAir[z] += air;
@@ -178,7 +223,7 @@ export class RunLog {
       if (air < this.temperature.min[z]) this.temperature.min[z] = air;
       if (air > this.temperature.max[z]) this.temperature.max[z] = air;
       this.temperature.sum[z] += weight * air;
-      if (r.occupied[z] === 1) {
+      if (r.counted[z] === 1) {
         const sensed = air + model.radiantWeight[z] * (radiant - air);
         if (sensed < r.heatTarget[z] - tolerance) {
           this.unmetHeat[z] += hours;
@@ -194,13 +239,16 @@ export class RunLog {
     p.weighed += weight;
     if (missed) p.unmet += hours;
     const end = hour * model.stepsPerHour + k + 1;
-    if (heat > p.heat) {
-      p.heat = heat;
-      p.heatAt = end;
+    hourHeating[zones] += heat;
+    hourCooling[zones] += cool;
+    hourLatent[zones] += wet;
+    if (heat > stepHeating[zones]) {
+      stepHeating[zones] = heat;
+      p.heatStepAt = end;
     }
-    if (cool > p.cool) {
-      p.cool = cool;
-      p.coolAt = end;
+    if (cool > stepCooling[zones]) {
+      stepCooling[zones] = cool;
+      p.coolStepAt = end;
     }
     this.lines.take(kernel, hour);
     this.meter.take(kernel);
@@ -209,14 +257,14 @@ export class RunLog {
   /** Empties what the kernel sums by itself, as before the first step that is taken. */
   begin(kernel: YearKernel): void {
     const r = kernel.record;
-    for (const a of [r.faceSum0, r.faceSum1, r.flowSum, r.incidentSum, r.transmittedSum, r.sunBySum]) a.fill(0);
+    for (const a of [r.faceSum0, r.faceSum1, r.flowSum, r.waterSum, r.incidentSum, r.transmittedSum, r.sunBySum]) a.fill(0);
   }
 
   /** Takes over what the kernel summed since the last time, all of it in the month of `hour`; to be called at the end of each month and of the run. */
   takeSums(kernel: YearKernel, hour: number): void {
     const { zones, elements, dt } = this.model;
-    const { faceSum0, faceSum1, flowSum, incidentSum, transmittedSum, sunBySum } = kernel.record;
-    const { faces, flows, sunBy, incident, transmitted } = this;
+    const { faceSum0, faceSum1, flowSum, waterSum, incidentSum, transmittedSum, sunBySum } = kernel.record;
+    const { faces, flows, water, sunBy, incident, transmitted } = this;
     const month = this.model.year.monthOfDay[Math.floor(hour / 24)];
     const seconds = dt * this.peak.weight;
     const face = month * elements * 2;
@@ -228,6 +276,9 @@ export class RunLog {
     }
     const flow = month * zones * FLOWS;
     for (let j = 0; j < zones * FLOWS; j++) flows[flow + j] += flowSum[j] * seconds;
+    const wet = month * zones * WATERS;
+    for (let j = 0; j < zones * WATERS; j++) water[wet + j] += waterSum[j] * seconds;
+    waterSum.fill(0);
     // heat delivered and removed are flows of the balance
     for (let z = 0; z < zones; z++) {
       this.heating[month * zones + z] += flowSum[z * FLOWS + FLOW.heating] * seconds;
@@ -265,6 +316,7 @@ export class RunLog {
   closeHour(kernel: YearKernel, hour: number, year = 0): void {
     this.takeTerms(kernel, hour);
     this.meter.closeHour(kernel, hour, this.peak.weight, year);
+    this.peaksOfHour(hour);
     this.comfort(kernel, hour);
     this.light(kernel, hour);
     this.lines.light(kernel.record.daylight);
@@ -273,11 +325,34 @@ export class RunLog {
     this.hourRadiant.fill(0);
   }
 
+  /** The hour's means against the largest so far. */
+  private peaksOfHour(hour: number): void {
+    const { hourHeating, hourCooling, hourLatent, peakHeating, peakCooling, peakLatent, peak } = this;
+    const { zones, stepsPerHour } = this.model;
+    const end = (hour + 1) * stepsPerHour;
+    for (let z = 0; z <= zones; z++) {
+      const heat = hourHeating[z] / stepsPerHour;
+      const cool = hourCooling[z] / stepsPerHour;
+      if (heat > peakHeating[z]) {
+        peakHeating[z] = heat;
+        if (z === zones) peak.heatAt = end;
+      }
+      if (cool > peakCooling[z]) {
+        peakCooling[z] = cool;
+        peakLatent[z] = hourLatent[z] / stepsPerHour;
+        if (z === zones) peak.coolAt = end;
+      }
+    }
+    hourHeating.fill(0);
+    hourCooling.fill(0);
+    hourLatent.fill(0);
+  }
+
   /** Comfort of the hour where people are. */
   private comfort(kernel: YearKernel, hour: number): void {
     const { model, votes, limits, hourVote, hourAir, hourRadiant, hourVapour, people, peopleHours, bandNone, bandCold, bandWarm } = this;
     const { zones, stepsPerHour } = model;
-    const { occupied, humidityRatio } = kernel.record;
+    const { occupied, humidityRatio, coolTarget } = kernel.record;
     const { weight } = this.peak;
     const day = Math.floor(hour / 24);
     const running = this.running[day];
@@ -288,6 +363,9 @@ export class RunLog {
     const season = running < COLD_SEASON ? 0 : 1;
     const pressure = this.weather.pressure[hour];
     const asked = this.lines.wantsVotes;
+    for (let z = 0; z < zones; z++)
+      if ((occupied[z] === 1 || coolTarget[z] === coolTarget[z]) && relativeHumidity(kernel.record.airTemperature[z], humidityRatio[z], pressure) > HUMID)
+        this.humidHours[z] += weight;
     for (let z = 0; z < zones; z++) {
       const present = occupied[z] === 1;
       hourVote[z] = NaN;
@@ -327,6 +405,11 @@ export class RunLog {
     }
   }
 
+  /** Water condensed, kg, and hours above 80 % of each zone. */
+  damp(tell: (zone: number, water: number, hours: number) => void): void {
+    for (let z = 0; z < this.model.zones; z++) tell(z, this.condensed[z], this.humidHours[z]);
+  }
+
   series(): Series[] {
     return this.lines.series();
   }
@@ -340,7 +423,19 @@ export class RunLog {
       (_, z) => model.heatingSetpoint[z] === model.heatingSetpoint[z] || model.coolingSetpoint[z] === model.coolingSetpoint[z],
     );
     let floorArea = 0;
-    for (let z = 0; z < zones; z++) if (conditioned[z]) floorArea += model.zoneArea[z] * model.zoneMultiplier[z];
+    let wholeFloorArea = 0;
+    for (let z = 0; z < zones; z++) {
+      const area = model.zoneArea[z] * model.zoneMultiplier[z];
+      wholeFloorArea += area;
+      if (conditioned[z]) floorArea += area;
+    }
+    const waters = (z: number): Summary["water"] =>
+      Object.fromEntries(waterNames.map((name, j) => [name, months((m) => this.water[(m * zones + z) * WATERS + j])])) as Summary["water"];
+    const told = model.stepsPerHour >= LEAST_STEPS;
+    const capacity = (zone: string, field: "heatingCapacity" | "coolingCapacity", power: number) => ({
+      power: power < Infinity ? power : null,
+      sized: effective(project, "zone", zone, field).value === SIZED,
+    });
     const months = (read: (m: number) => number): number[] => Array.from({ length: 12 }, (_, m) => read(m));
     const monthlySum = (a: Float64Array): number[] =>
       months((m) => {
@@ -360,7 +455,7 @@ export class RunLog {
     const intensity = wholeYear && floorArea > 0 ? site / floorArea : null;
     const zoneFlow = (z: number, j: number, m: number): number => this.flows[(m * zones + z) * FLOWS + j] / J_PER_KWH;
     return {
-      formatVersion: 1,
+      formatVersion: 2,
       project: project.name,
       period: {
         firstDay: model.year === LEAP_YEAR && first > LEAP_DAY ? first - 1 : first,
@@ -369,9 +464,11 @@ export class RunLog {
       },
       stepsPerHour: model.stepsPerHour,
       floorArea,
+      wholeFloorArea,
       energy: {
         intensity,
-        net: intensity,
+        perFloorArea: wholeYear && wholeFloorArea > 0 ? site / wholeFloorArea : null,
+        net: null,
         endUses: rows,
         ...priceFigures(bill),
       },
@@ -382,8 +479,20 @@ export class RunLog {
         dehumidification: load(this.dehumidification),
       },
       peaks: {
-        heating: { power: this.peak.heat, at: this.stamp(this.peak.heatAt) },
-        cooling: { power: this.peak.cool, at: this.stamp(this.peak.coolAt) },
+        heating: {
+          power: this.peakHeating[zones],
+          latent: 0,
+          at: this.stamp(this.peak.heatAt),
+          step: this.stepHeating[zones],
+          stepAt: this.stamp(this.peak.heatStepAt),
+        },
+        cooling: {
+          power: this.peakCooling[zones],
+          latent: this.peakLatent[zones],
+          at: this.stamp(this.peak.coolAt),
+          step: this.stepCooling[zones],
+          stepAt: this.stamp(this.peak.coolStepAt),
+        },
       },
       zones: model.zoneIds.map((id, z) => ({
         id,
@@ -393,8 +502,15 @@ export class RunLog {
         cooling: zoneTotal(this.cooling, z),
         peakHeating: this.peakHeating[z],
         peakCooling: this.peakCooling[z],
+        peakLatent: this.peakLatent[z],
+        stepHeating: this.stepHeating[z],
+        stepCooling: this.stepCooling[z],
+        capacity: { heating: capacity(id, "heatingCapacity", model.heatingCapacity[z]), cooling: capacity(id, "coolingCapacity", model.coolingCapacity[z]) },
+        condensed: this.condensed[z],
+        humidHours: this.humidHours[z],
+        water: waters(z),
         temperature: { min: this.temperature.min[z], mean: this.temperature.sum[z] / this.peak.weighed, max: this.temperature.max[z] },
-        unmetHours: { heating: this.unmetHeat[z], cooling: this.unmetCool[z] },
+        unmetHours: { heating: told ? this.unmetHeat[z] : null, cooling: told ? this.unmetCool[z] : null },
         lighting: { full: zoneTotal(this.lightingFull, z), used: zoneTotal(this.lighting, z) },
         comfort: this.comfortOf(z),
         flows: Object.fromEntries(flowNames.map((name, j) => [name, months((m) => zoneFlow(z, j, m))])) as Summary["flows"],
@@ -424,11 +540,30 @@ export class RunLog {
           }),
         ]),
       ) as Summary["flows"],
-      unmetHours: this.peak.unmet,
+      water: Object.fromEntries(
+        waterNames.map((name, j) => [
+          name,
+          months((m) => {
+            let s = 0;
+            for (let z = 0; z < zones; z++) s += model.zoneMultiplier[z] * this.water[(m * zones + z) * WATERS + j];
+            return s;
+          }),
+        ]),
+      ) as Summary["water"],
+      hotWater: this.drawn(),
+      unmetHours: told ? this.peak.unmet : null,
       unmetTolerance: model.options.unmetTolerance,
       ...facts,
       warnings: [...facts.warnings],
     };
+  }
+
+  /** Hot water drawn by all zones, m³. */
+  private drawn(): number {
+    const { zones, zoneMultiplier } = this.model;
+    let litres = 0;
+    for (let m = 0; m < 12; m++) for (let z = 0; z < zones; z++) litres += this.hotWater[m * zones + z] * zoneMultiplier[z];
+    return litres / 1000;
   }
 
   /** Energy by end use and fuel, kWh. */

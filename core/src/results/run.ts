@@ -18,19 +18,20 @@ import {
   quantity,
 } from "../model/index.ts";
 import { dayKinds } from "../use/index.ts";
-import { compile, YearKernel, type CompiledModel, type RunSettings } from "../simulate/index.ts";
+import { compile, YearKernel, type CompiledModel, type RunSettings, type Sizes } from "../simulate/index.ts";
 import { FuelMeter, type FuelHours } from "../run/index.ts";
 import { RunLog, type Covered } from "./log.ts";
+import { needsSizes, sizesOf, sizingSteps } from "./sizing.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.5.0";
+export const CORE_VERSION = "0.6.0";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
   readonly done: number;
   readonly of: number;
-  readonly phase: "warm-up" | "year";
+  readonly phase: "sizing" | "warm-up" | "year";
 }
 
 export interface RunResult {
@@ -124,7 +125,22 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
   const whole = Math.ceil(hours / 24);
   const days = runDays(project.calendar, year, asked.first, whole);
   const years = days.year[whole - 1] + 1;
-  const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {}, years);
+  let sizes: Sizes | null = settings.sizes ?? null;
+  const sizingWarnings: string[] = [];
+  if (!sizes && needsSizes(project)) {
+    const steps = sizingSteps(project, given);
+    for (;;) {
+      const step = steps.next();
+      if (step.done) {
+        sizes = sizesOf(step.value);
+        sizingWarnings.push(...step.value.warnings);
+        break;
+      }
+      yield { ...step.value, phase: "sizing" };
+    }
+  }
+  const sized = clock();
+  const model = compile(project, weather, settings.stepsPerHour, clock, settings.furtherVectors ? { further: settings.furtherVectors } : {}, years, sizes);
   const compiled = clock();
   const short = settings.shortYear
     ? shortYear(
@@ -174,10 +190,16 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
       yield { done: ++done, of, phase: "year" };
     }
   }
-  const warnings = [...[...model.warnings, ...calendarWarnings(project, given, days)].map((w) => `${w.path}: ${w.message}`), ...runWarnings(kernel)];
+  const residual = closure(kernel, contents);
+  const warnings = [
+    ...[...model.warnings, ...calendarWarnings(project, given, days)].map((w) => `${w.path}: ${w.message}`),
+    ...sizingWarnings,
+    ...runWarnings(kernel, log, residual),
+  ];
   const sum = (a: Int32Array): number => a.reduce((s, v) => s + v, 0);
   const summary = log.summary(project, {
-    closure: closure(kernel, contents),
+    closure: residual,
+    waterClosure: waterClosure(kernel),
     warnings,
     weather: weatherHash(given),
     warmupDays: WARMUP_DAYS,
@@ -187,7 +209,7 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
       unconverged: sum(kernel.books.unconverged),
       steps: model.stepsPerHour * (short ? 24 * short.days.length : hours),
     },
-    timing: { compile: compiled - started, run: clock() - compiled, cast: model.castSeconds, recast: model.recast, kernel: kernel.kind },
+    timing: { sizing: sized - started, compile: compiled - sized, run: clock() - compiled, cast: model.castSeconds, recast: model.recast, kernel: kernel.kind },
   });
   const series = log.series();
   return { summary: { ...summary, fingerprint: settings.summaryOnly ? "" : seriesHash({ series }) }, series, fuel: meter.result() };
@@ -230,12 +252,23 @@ function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0, h
 /** Heat below which a residual is rounding and nothing else, J over the run. */
 const LEAST_GROSS = 1;
 
-/** Largest relative residual: of a zone's flows against its air, of an element's heat against its content. */
+/** Water below which a residual is rounding and nothing else, kg over the run. */
+const LEAST_WATER = 1e-6;
+
+/** Largest relative residual of a zone's flows of water against its air, step by step. */
+function waterClosure(kernel: YearKernel): number {
+  const { books, model } = kernel;
+  let worst = 0;
+  for (let z = 0; z < model.zones; z++) if (books.waterGross[z] > LEAST_WATER) worst = Math.max(worst, books.waterResidual[z] / books.waterGross[z]);
+  return worst;
+}
+
+/** Largest relative residual: of a zone's flows against its air, step by step; of an element's heat against its content. */
 function closure(kernel: YearKernel, before: Float64Array): number {
   const { books, model } = kernel;
   const after = kernel.contents();
   let worst = 0;
-  for (let z = 0; z < model.zones; z++) if (books.zoneGross[z] > LEAST_GROSS) worst = Math.max(worst, Math.abs(books.zoneNet[z]) / books.zoneGross[z]);
+  for (let z = 0; z < model.zones; z++) if (books.zoneGross[z] > LEAST_GROSS) worst = Math.max(worst, books.zoneResidual[z] / books.zoneGross[z]);
   for (let i = 0; i < model.elements; i++) {
     const gross = books.elementGross[i];
     if (gross > LEAST_GROSS) worst = Math.max(worst, Math.abs(books.elementHeat[i] - (after[i] - before[i])) / gross);
@@ -272,9 +305,26 @@ function slowFaces(model: CompiledModel): Problem[] {
   ];
 }
 
-function runWarnings(kernel: YearKernel): string[] {
+/** A closure above this is told: the books have a fault. */
+const CLOSED = 1e-8;
+/** Water that condenses in a zone over a run, kg, and hours above 80 %, from which they are told. */
+const TOLD_WATER = 1;
+const TOLD_HUMID = 200;
+
+function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[] {
   const { model, books } = kernel;
   const out = slowFaces(model).map((p) => `${p.path}: ${p.message}`);
+  const wet = waterClosure(kernel);
+  if (residual > CLOSED) out.push(`The energy balance closes only to ${residual.toExponential(1)} of what flows: figures of this run are in doubt.`);
+  if (wet > CLOSED) out.push(`The moisture balance closes only to ${wet.toExponential(1)} of what flows: humidities of this run are in doubt.`);
+  log.damp((zone, water, hours) => {
+    if (water > TOLD_WATER)
+      out.push(
+        `zones/${model.zoneIds[zone]}: The air of ${model.zoneNames[zone]} would stand above saturation; ${quantity(water, "kg", 0)} of water condensed.`,
+      );
+    else if (hours > TOLD_HUMID)
+      out.push(`zones/${model.zoneIds[zone]}: The air of ${model.zoneNames[zone]} is above 80 % humidity for ${Math.round(hours)} hours.`);
+  });
   for (let z = 0; z < model.zones; z++)
     if (books.unsettled[z] > 0)
       out.push(`zones/${model.zoneIds[z]}: The thermostat search of ${model.zoneNames[z]} did not settle in ${books.unsettled[z]} steps.`);

@@ -65,8 +65,8 @@ describe("design days", () => {
   });
   it("with a low sun find the peak of a room that looks south, which the hottest day misses", () => {
     const south = boxProject({ glass: 0.6, gains: 0 });
-    const all = sizeProject(south, weather, 1);
-    const hottest = sizeProject({ ...south, designDays: usualDesignDays(weather).slice(0, 2) }, weather, 1);
+    const all = sizeProject(south, weather);
+    const hottest = sizeProject({ ...south, designDays: usualDesignDays(weather).slice(0, 2) }, weather);
     expect(all.zones[0].cooling.power).toBeGreaterThan(1.02 * hottest.zones[0].cooling.power);
     expect(all.zones[0].cooling.day).toBe("clear_10");
     expect(hottest.zones[0].cooling.day).toBe("cooling");
@@ -103,13 +103,13 @@ describe("sizing", () => {
       weeks: [{ id: "y", from: [1, 1], to: [12, 31], days: ["on", "on", "on", "on", "on", "off", "off", "off"] }],
     };
     office.spaceTypes.box.inputs.applianceSchedule = "work";
-    const { cooling } = sizeProject(office, weather, 1).building;
+    const { cooling } = sizeProject(office, weather).building;
     expect(cooling.components.appliances).toBeCloseTo(1500, 6);
     // a holiday on every design day
     const holidays = Array.from({ length: 12 }, (_, m) => ({ id: `h${m}`, name: "Fair", month: m + 1, day: 21 }));
     for (const year of [2023, 2024, 2025, 2026, 2027, 2028]) {
       const named = { ...office, calendar: { ...office.calendar, year, holidays } };
-      expect(sizeProject(named, weather, 1).building.cooling.power).toBeCloseTo(cooling.power, 6);
+      expect(sizeProject(named, weather).building.cooling.power).toBeCloseTo(cooling.power, 6);
     }
   });
   it("is coincident for the building: never above the sum of its zones", () => {

@@ -1,8 +1,11 @@
 import { z } from "zod";
-import { daysOf, designProfile, usualDesignDays, withDesignDay, type DesignProfile, type WeatherYear } from "../climate/index.ts";
-import { dateOfDay, physicsOf, type DesignDay, type Project } from "../model/index.ts";
+import { CP_AIR } from "../airflow/index.ts";
+import { dateOfDay, physicsOf, SIZED, type DesignDay, type Project } from "../model/index.ts";
+import { daysOf, designProfile, usualDesignDays, weatherHash, withDesignDay, type DesignProfile, type WeatherYear } from "../climate/index.ts";
+import { effective } from "../inputs/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
-import { compile, elementRoles, flowNames, YearKernel, type CompiledModel } from "../simulate/index.ts";
+import { compile, elementRoles, flowNames, YearKernel, type CompiledModel, type Sizes } from "../simulate/index.ts";
+import { MAX_DAYS, settleDay } from "./cyclic.ts";
 
 /** What a peak load is made of, in the order it is told. */
 export const loadComponents = [
@@ -15,17 +18,26 @@ export const loadComponents = [
   "outdoor air",
   "opened windows and night air",
   "air between zones",
+  "latent",
 ] as const;
 export type LoadComponent = (typeof loadComponents)[number];
 
 const peakSchema = z.strictObject({
-  power: z.number().describe("W, mean of the step."),
+  power: z.number().describe("W, mean of the step; of cooling sensible and latent together."),
+  latent: z.number().describe("Part of it that takes moisture out, W."),
   at: z.string().nullable().describe("End of the step, hour:minute of the design day; null: no load."),
   day: z.string().nullable().describe("Id of the design day it is of, the worst for it; null: no load."),
   components: z.record(z.enum(loadComponents), z.number()).describe("W into the zone at that step; what is left over is heat stored or given up by the air."),
 });
+const capacitySchema = z
+  .strictObject({
+    power: z.number().describe("What sizing gives the zone, W: the peak times the factor, or what recovery asks for where that is more."),
+    factor: z.number().describe("1"),
+    recovery: z.number().nullable().describe("Least heating that brings the zone back to its set-point within its recovery time, W; null: not asked for."),
+  })
+  .describe("Capacity by sizing, whether or not another one is typed.");
 export const sizingSchema = z.strictObject({
-  formatVersion: z.literal(2),
+  formatVersion: z.literal(3),
   project: z.string(),
   days: z
     .array(
@@ -43,48 +55,72 @@ export const sizingSchema = z.strictObject({
     )
     .describe("Design days."),
   warnings: z.array(z.string()),
-  zones: z.array(z.strictObject({ id: z.string(), name: z.string(), floorArea: z.number(), heating: peakSchema, cooling: peakSchema })),
+  zones: z.array(
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      floorArea: z.number(),
+      heating: peakSchema,
+      cooling: peakSchema,
+      heatingCapacity: capacitySchema,
+      coolingCapacity: capacitySchema,
+      supplyAir: z
+        .strictObject({ temperature: z.number().describe("°C"), flow: z.number().describe("m³/s of air of 20 °C at the site.") })
+        .nullable()
+        .describe(
+          "Air off the coil that carries the peak of sensible cooling: by-passed and treated air mixed; null: no cooling, or a coil that does not dry.",
+        ),
+    }),
+  ),
   building: z.strictObject({ heating: peakSchema, cooling: peakSchema }).describe("Largest sum of all zones at one time."),
 });
 export type Sizing = z.infer<typeof sizingSchema>;
 export type Peak = z.infer<typeof peakSchema>;
 
-const MAX_DAYS = 90;
-/** A day is cyclic when no inside face differs by more than this from the day before, K. */
-const CYCLIC = 0.01;
+/** Steps an hour of design days, whatever the year is run at. */
+const STEPS = 4;
+const STEPS_A_DAY = 24 * STEPS;
+/** A set-point counts as reached this near to it, K. */
+const REACHED = 0.1;
+/** Capacity for recovery is found to one part in 2^HALVINGS of its range, and sought up to so many times the held load. */
+const HALVINGS = 7;
+const MOST_TIMES = 16;
 
-/** The document a design day runs on: a working day, capacity without limit; in winter no gains and no setback. */
-function designProject(project: Project, day: number, winter: boolean): Project {
-  const still = {
-    peopleSensible: 0,
-    peopleLatent: 0,
-    lightingGiven: "per area",
-    lightingPower: 0,
-    applianceGiven: "per area",
-    appliancePower: 0,
-    conditioningSchedule: null,
-  };
+/** Kinds of design day: heating at held set-points, cooling likewise, heating with its setback. */
+type DayKind = "heating" | "cooling" | "recovery";
+
+/**
+ * The document design days run on: every day is a working day, capacity is unlimited, set-points are held round the clock (but
+ * for recovery), and on heating days there are no gains.
+ */
+function designProject(project: Project, kind: DayKind): Project {
+  const still = { peopleSensible: 0, peopleLatent: 0, lightingGiven: "per area", lightingPower: 0, applianceGiven: "per area", appliancePower: 0 };
+  const inputs = { ...(kind === "cooling" ? {} : still), ...(kind === "recovery" ? {} : { conditioningSchedule: null }), optimumStart: null };
   return {
     ...project,
-    // a named year would fix the weekday of the day
-    calendar: { ...project.calendar, year: null, holidays: [], firstWeekday: (((2 - day) % 7) + 7) % 7 },
-    spaces: winter ? Object.fromEntries(Object.entries(project.spaces).map(([id, s]) => [id, { ...s, inputs: { ...s.inputs, ...still } }])) : project.spaces,
+    calendar: { ...project.calendar, year: null, holidays: [], firstWeekday: 0 },
+    schedules: Object.fromEntries(
+      Object.entries(project.schedules).map(([id, s]) => [id, { ...s, weeks: s.weeks.map((w) => ({ ...w, days: w.days.map(() => w.days[WORKING_DAY]) })) }]),
+    ) as Project["schedules"],
+    spaces: Object.fromEntries(Object.entries(project.spaces).map(([id, s]) => [id, { ...s, inputs: { ...s.inputs, ...inputs } }])),
     zones: Object.fromEntries(
       Object.entries(project.zones).map(([id, zone]) => [id, { ...zone, inputs: { ...zone.inputs, heatingCapacity: null, coolingCapacity: null } }]),
     ),
     options: {},
   };
 }
+/** Wednesday. */
+const WORKING_DAY = 2;
 
 interface DayPeaks {
   readonly zones: readonly Peak[];
   readonly building: Peak;
   readonly daysToCyclic: number;
   readonly cyclic: boolean;
-  readonly model: CompiledModel;
 }
 
 const COMPONENTS = loadComponents.length;
+const LATENT = loadComponents.indexOf("latent");
 const FLOW_OF = {
   sun: "sun",
   people: "people",
@@ -96,57 +132,93 @@ const FLOW_OF = {
   "air between zones": "betweenZones",
 } as const;
 
-/** Repeats one day until it is cyclic, then reads the peaks of the load asked for. */
-function runDesignDay(project: Project, weather: WeatherYear, spec: DesignDay, profile: DesignProfile, stepsPerHour: number): DayPeaks {
-  const winter = spec.for === "heating";
-  const { day } = profile;
-  const year = withDesignDay(weather, profile);
-  const model = compile(designProject(project, day, winter), year, stepsPerHour);
-  const kernel = new YearKernel(model, year);
-  let mean = 0;
-  for (let h = 0; h < 24; h++) mean += year.dryBulb[day * 24 + h] / 24;
-  kernel.start(mean, winter ? 20 : 25, 0.006);
-  const { zones, elements } = model;
-  let before = new Float64Array(elements).fill(Infinity);
-  let days = 0;
-  let cyclic = false;
-  for (; !cyclic && days < MAX_DAYS; days++) {
-    for (let s = 0; s < 24 * stepsPerHour; s++) kernel.step(day * 24 + Math.floor(s / stepsPerHour), s % stepsPerHour);
-    cyclic = kernel.insideFaces.every((t, i) => Math.abs(t - before[i]) < CYCLIC);
-    before = Float64Array.from(kernel.insideFaces);
+/** A model of one kind of design day, and the states its last one settled at, from which the next begins. */
+class DesignModel {
+  readonly model: CompiledModel;
+  private last: YearKernel | null = null;
+  private readonly kind: DayKind;
+  private readonly weather: WeatherYear;
+
+  constructor(project: Project, weather: WeatherYear, kind: DayKind) {
+    this.kind = kind;
+    this.weather = weather;
+    this.model = compile(designProject(project, kind), weather, STEPS);
   }
+
+  /** A day settled to its cyclic state, with a function that runs it once more. @param capacity of heating by zone, W; absent: unlimited */
+  settle(
+    profile: DesignProfile,
+    capacity?: Float64Array,
+  ): { kernel: YearKernel; once: (each?: (step: number) => void) => void; days: number; cyclic: boolean } {
+    const { day } = profile;
+    const year = withDesignDay(this.weather, profile);
+    const kernel = new YearKernel(capacity ? { ...this.model, heatingCapacity: capacity } : this.model, year);
+    const mean = profile.dryBulb.reduce((s, t) => s + t / 24, 0);
+    const ratio = kernel.state.derived.humidityRatio[24 * day + 12];
+    kernel.start(mean, this.kind === "cooling" ? 25 : 20, ratio);
+    if (this.last && this.last.state.melting.length === 0) {
+      kernel.state.a.set(this.last.state.a);
+      kernel.record.humidityRatio.set(this.last.record.humidityRatio);
+      kernel.record.airTemperature.set(this.last.record.airTemperature);
+      kernel.record.radiantTemperature.set(this.last.record.radiantTemperature);
+    }
+    const once = (each?: (step: number) => void): void => {
+      for (let s = 0; s < STEPS_A_DAY; s++) {
+        kernel.step(24 * day + Math.floor(s / STEPS), s % STEPS);
+        each?.(s);
+      }
+    };
+    const found = settleDay(kernel, STEPS_A_DAY, () => void once());
+    this.last = kernel;
+    return { kernel, once, ...found };
+  }
+}
+
+/** Peaks of a settled design day. */
+function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile): DayPeaks {
+  const { model } = design;
+  const { kernel, once, days, cyclic } = design.settle(profile);
+  const winter = spec.for === "heating";
+  const { zones } = model;
   const best = new Float64Array(zones + 1);
+  const latent = new Float64Array(zones + 1);
   const at = new Int32Array(zones + 1).fill(-1);
   const parts = Array.from({ length: zones + 1 }, () => new Float64Array(COMPONENTS));
   const now = new Float64Array(zones * COMPONENTS);
-  for (let s = 0; s < 24 * stepsPerHour; s++) {
-    kernel.step(day * 24 + Math.floor(s / stepsPerHour), s % stepsPerHour);
-    readComponents(kernel, now);
-    const power = winter ? kernel.record.heating : kernel.record.cooling;
+  const { heating, cooling, dehumidification } = kernel.record;
+  once((s) => {
+    readComponents(kernel, now, winter);
     let total = 0;
+    let wet = 0;
     for (let zone = 0; zone < zones; zone++) {
-      total += power[zone] * model.zoneMultiplier[zone];
-      if (power[zone] <= best[zone]) continue;
-      best[zone] = power[zone];
+      const moist = winter ? 0 : dehumidification[zone];
+      const power = winter ? heating[zone] : cooling[zone] + moist;
+      total += power * model.zoneMultiplier[zone];
+      wet += moist * model.zoneMultiplier[zone];
+      if (power <= best[zone]) continue;
+      best[zone] = power;
+      latent[zone] = moist;
       at[zone] = s + 1;
       parts[zone].set(now.subarray(zone * COMPONENTS, (zone + 1) * COMPONENTS));
     }
-    if (total <= best[zones]) continue;
+    if (total <= best[zones]) return;
     best[zones] = total;
+    latent[zones] = wet;
     at[zones] = s + 1;
     parts[zones].fill(0);
     for (let zone = 0; zone < zones; zone++) for (let c = 0; c < COMPONENTS; c++) parts[zones][c] += now[zone * COMPONENTS + c] * model.zoneMultiplier[zone];
-  }
+  });
   const peak = (i: number): Peak => ({
     power: best[i],
-    at: at[i] < 0 ? null : clock((at[i] * 60) / stepsPerHour),
+    latent: latent[i],
+    at: at[i] < 0 ? null : clock((at[i] * 60) / STEPS),
     day: at[i] < 0 ? null : spec.id,
     components: Object.fromEntries(loadComponents.map((c, k) => [c, parts[i][k]])) as Peak["components"],
   });
-  return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, cyclic, model };
+  return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, cyclic };
 }
 
-function readComponents(kernel: YearKernel, now: Float64Array): void {
+function readComponents(kernel: YearKernel, now: Float64Array, winter: boolean): void {
   const m = kernel.model;
   now.fill(0);
   for (let i = 0; i < m.elements; i++) {
@@ -159,6 +231,46 @@ function readComponents(kernel: YearKernel, now: Float64Array): void {
     const f = flowNames.indexOf(flow);
     for (let zone = 0; zone < m.zones; zone++) now[zone * COMPONENTS + c] = kernel.record.flows[zone * flowNames.length + f];
   }
+  if (!winter) for (let zone = 0; zone < m.zones; zone++) now[zone * COMPONENTS + LATENT] = kernel.record.dehumidification[zone];
+}
+
+/**
+ * Least heating by zone, W, that brings it back to its set-point within its recovery time after use begins, on a heating day with
+ * setback; NaN where none is asked for. All zones are halved toward it together. @param held load at held set-points, W
+ */
+function recoveryCapacity(design: DesignModel, profile: DesignProfile, held: Float64Array, hours: Float64Array): Float64Array {
+  const { model } = design;
+  const { zones } = model;
+  const low = Float64Array.from(held);
+  const high = Float64Array.from(held, (v, z) => (hours[z] === hours[z] ? MOST_TIMES * Math.max(v, 1) : v));
+  const out = Float64Array.from(hours, (h) => (h === h ? 0 : NaN));
+  const tried = new Float64Array(zones);
+  for (let round = 0; round <= HALVINGS; round++) {
+    for (let z = 0; z < zones; z++) tried[z] = out[z] !== out[z] ? Infinity : round === 0 ? low[z] : Math.sqrt(low[z] * high[z]);
+    const { kernel, once } = design.settle(profile, tried);
+    const { heatTarget, airTemperature, radiantTemperature } = kernel.record;
+    const met = new Uint8Array(zones).fill(1);
+    const since = new Float64Array(zones).fill(Infinity);
+    const before = Float64Array.from(heatTarget);
+    once((s) => {
+      for (let z = 0; z < zones; z++) {
+        if (heatTarget[z] > before[z] + REACHED) since[z] = s;
+        before[z] = heatTarget[z];
+        const due = since[z] + Math.round(hours[z] * STEPS) - 1;
+        const sensed = airTemperature[z] + model.radiantWeight[z] * (radiantTemperature[z] - airTemperature[z]);
+        if (s === due && sensed < heatTarget[z] - REACHED) met[z] = 0;
+      }
+    });
+    for (let z = 0; z < zones; z++) {
+      if (out[z] !== out[z]) continue;
+      if (met[z] === 1) {
+        high[z] = tried[z];
+        out[z] = tried[z];
+      } else low[z] = tried[z];
+    }
+  }
+  for (let z = 0; z < zones; z++) if (out[z] === 0) out[z] = high[z];
+  return out;
 }
 
 const notCyclic = (name: string): string => `"${name}" did not become cyclic within ${MAX_DAYS} days; its peaks may still change by a little.`;
@@ -169,28 +281,119 @@ const clock = (minutes: number): string => `${two(Math.floor(minutes / 60))}:${t
 export const designDaysOf = (project: Pick<Project, "designDays">, weather: WeatherYear): readonly DesignDay[] =>
   project.designDays && project.designDays.length > 0 ? project.designDays : usualDesignDays(weather);
 
-/** What the sizes of a project depend on, as a hash. */
-export const sizingHash = (project: Project): string => hashText(canonicalJson([physicsOf(project), project.designDays ?? null]));
+/** What sizes do not depend on is taken out: capacities and factors, fuels and efficiencies, the calendar, the period and the step. */
+export function sizingHash(project: Project): string {
+  const own = physicsOf(project) as unknown as Project;
+  const { run } = own;
+  const parts = {
+    ...own,
+    run: { ...run, period: null, shortYear: null, stepsPerHour: null, unmetTolerance: null },
+    calendar: own.calendar.daylightSaving,
+    zones: Object.fromEntries(
+      Object.entries(own.zones).map(([id, { inputs, ...zone }]) => {
+        const { heatingCapacity: _h, coolingCapacity: _c, heatingFactor: _f, coolingFactor: _g, ...rest } = inputs;
+        return [id, { ...zone, inputs: rest }];
+      }),
+    ),
+    services: Object.fromEntries(Object.entries(own.services).map(([id, s]) => [id, { heatRecovery: s.heatRecovery, hotWater: s.hotWater }])),
+  };
+  return hashText(canonicalJson([parts, project.designDays ?? null]));
+}
 
-const NO_PEAK: Peak = { power: 0, at: null, day: null, components: Object.fromEntries(loadComponents.map((c) => [c, 0])) as Peak["components"] };
+const NO_PEAK: Peak = { power: 0, latent: 0, at: null, day: null, components: Object.fromEntries(loadComponents.map((c) => [c, 0])) as Peak["components"] };
+
+const known = new Map<string, Omit<Sizing, "project">>();
+const KEPT = 12;
 
 /**
- * Peak heating and cooling of every zone and of the building: the worst of its design days, each repeated to a cyclic
- * state, heating days without gains or setback, cooling days as they are.
+ * Peak heating and cooling of every zone and of the building: the worst of its design days, each repeated to a cyclic state at
+ * held set-points (ASHRAE Fundamentals 2017, ch. 18: constant indoor temperature), heating days without gains; and the
+ * capacities that follow. Remembered by what it depends on. Yields after each design day.
  * @throws ProjectError when the project has errors
  */
-export function sizeProject(project: Project, weather: WeatherYear, stepsPerHour = 4): Sizing {
+export function* sizingSteps(project: Project, weather: WeatherYear): Generator<{ done: number; of: number }, Sizing, void> {
+  const key = `${sizingHash(project)} ${weatherHash(weather)}`;
+  const before = known.get(key);
+  const found = before ?? (yield* findSizes(project, weather));
+  if (!before) {
+    if (known.size >= KEPT) known.delete(known.keys().next().value as string);
+    known.set(key, found);
+  }
+  return {
+    ...found,
+    project: project.name,
+    zones: found.zones.map((z) => {
+      const factor = (name: "heatingFactor" | "coolingFactor"): number => effective(project, "zone", z.id, name).value as number;
+      const capacity = (peak: Peak, name: "heatingFactor" | "coolingFactor", recovery: number | null): Sizing["zones"][number]["heatingCapacity"] => ({
+        power: Math.max(peak.power * factor(name), recovery ?? 0),
+        factor: factor(name),
+        recovery,
+      });
+      return {
+        ...z,
+        name: project.zones[z.id].name,
+        heatingCapacity: capacity(z.heating, "heatingFactor", z.heatingCapacity.recovery),
+        coolingCapacity: capacity(z.cooling, "coolingFactor", null),
+      };
+    }),
+  };
+}
+
+/** As `sizingSteps`, driven to its end. */
+export function sizeProject(project: Project, weather: WeatherYear): Sizing {
+  const steps = sizingSteps(project, weather);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** Whether any zone leaves a capacity to sizing. */
+export const needsSizes = (project: Project): boolean =>
+  Object.keys(project.zones).some((z) => (["heatingCapacity", "coolingCapacity"] as const).some((f) => effective(project, "zone", z, f).value === SIZED));
+
+/** Capacities by sizing, as a run takes them. */
+export const sizesOf = (sizing: Sizing): Sizes =>
+  new Map(sizing.zones.map((z) => [z.id, { heatingCapacity: z.heatingCapacity.power, coolingCapacity: z.coolingCapacity.power }]));
+
+function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: number; of: number }, Omit<Sizing, "project">, void> {
   const year = daysOf(weather);
-  const runs = designDaysOf(project, weather).map((spec) => {
+  const specs = designDaysOf(project, weather);
+  const designs: Partial<Record<DayKind, DesignModel>> = {};
+  const designOf = (kind: DayKind): DesignModel => (designs[kind] ??= new DesignModel(project, weather, kind));
+  const runs: { spec: DesignDay; profile: DesignProfile; peaks: DayPeaks }[] = [];
+  for (const spec of specs) {
     const profile = designProfile(weather, spec);
-    return { spec, profile, peaks: runDesignDay(project, weather, spec, profile, stepsPerHour) };
-  });
+    runs.push({ spec, profile, peaks: dayPeaks(designOf(spec.for), spec, profile) });
+    yield { done: runs.length, of: specs.length };
+  }
   const worst = (load: "heating" | "cooling", of: (d: DayPeaks) => Peak): Peak =>
     runs.filter((r) => r.spec.for === load).reduce<Peak>((best, r) => (of(r.peaks).power > best.power ? of(r.peaks) : best), NO_PEAK);
-  const { model } = runs[0].peaks;
+  const { model } = designOf(runs[0]?.spec.for ?? "heating");
+  const zoneIndex = model.zoneIds.map((_, i) => i);
+  const hours = Float64Array.from(model.zoneIds, (z) => (effective(project, "zone", z, "recoveryTime").value as number | null) ?? NaN);
+  const recovery = new Float64Array(model.zones).fill(NaN);
+  if (hours.some((h) => h === h))
+    for (const r of runs.filter((x) => x.spec.for === "heating")) {
+      const needed = recoveryCapacity(
+        designOf("recovery"),
+        r.profile,
+        Float64Array.from(zoneIndex, (i) => r.peaks.zones[i].power),
+        hours,
+      );
+      for (const i of zoneIndex) if (!(recovery[i] >= needed[i])) recovery[i] = needed[i];
+      yield { done: runs.length, of: specs.length };
+    }
+  const coil = (i: number): Sizing["zones"][number]["supplyAir"] => {
+    const { power, latent, day } = worst("cooling", (d) => d.zones[i]);
+    const surface = model.coilTemperature[i];
+    const room = designs.cooling?.model.coolingSetpoint[i] ?? NaN;
+    if (day === null || !(room - surface > 1)) return null;
+    const temperature = surface + model.coilBypass[i] * (room - surface);
+    return { temperature, flow: (power - latent) / (CP_AIR * model.airDensity * (room - temperature)) };
+  };
   return {
-    formatVersion: 2,
-    project: project.name,
+    formatVersion: 3,
     warnings: [
       ...(["heating", "cooling"] as const).flatMap((load) =>
         runs.some((r) => r.spec.for === load) ? [] : [`No design day for ${load} is chosen; nothing is sized for it.`],
@@ -214,6 +417,9 @@ export function sizeProject(project: Project, weather: WeatherYear, stepsPerHour
       floorArea: model.zoneArea[i],
       heating: worst("heating", (d) => d.zones[i]),
       cooling: worst("cooling", (d) => d.zones[i]),
+      heatingCapacity: { power: 0, factor: 1, recovery: recovery[i] === recovery[i] ? recovery[i] : null },
+      coolingCapacity: { power: 0, factor: 1, recovery: null },
+      supplyAir: coil(i),
     })),
     building: { heating: worst("heating", (d) => d.building), cooling: worst("cooling", (d) => d.building) },
   };

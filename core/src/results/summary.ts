@@ -1,16 +1,24 @@
 import { z } from "zod";
 import { fuels } from "../model/index.ts";
 import { endUses } from "../services/index.ts";
-import { elementRoles, flowNames, sunDirections } from "../simulate/index.ts";
+import { elementRoles, flowNames, sunDirections, waterNames } from "../simulate/index.ts";
 import { adaptiveBands } from "./comfort.ts";
 
 const monthly = z.array(z.number()).length(12);
 const peak = z.strictObject({
-  power: z.number().describe("W, mean of the step."),
-  at: z.string().nullable().describe("End of the step, month-day hour:minute, local standard time; null: no load."),
+  power: z.number().describe("Largest hourly mean, W; of cooling sensible and latent together."),
+  latent: z.number().describe("Part of it that takes moisture out, W."),
+  at: z.string().nullable().describe("End of the hour, month-day hour:minute, local standard time; null: no load."),
+  step: z.number().describe("Largest mean of a step, W."),
+  stepAt: z.string().nullable().describe("End of that step; null: no load."),
+});
+const capacity = z.strictObject({
+  power: z.number().nullable().describe("W; null: unlimited."),
+  sized: z.boolean().describe("Found by design days, not typed."),
 });
 const load = z.strictObject({ total: z.number().describe("kWh of heat moved."), monthly });
 const flowRecord = z.record(z.enum(flowNames), monthly);
+const waterRecord = z.record(z.enum(waterNames), monthly);
 const range = z.strictObject({ min: z.number(), mean: z.number(), max: z.number() });
 
 const comfortSchema = z
@@ -33,7 +41,7 @@ const comfortSchema = z
   .describe("Comfort while people are there; null: nobody ever is.");
 
 export const summarySchema = z.strictObject({
-  formatVersion: z.literal(1),
+  formatVersion: z.literal(2).describe("2: peaks are hourly means and hold latent cooling; hours unmet count hours of use without people too."),
   project: z.string(),
   weather: z.string().describe("Name of the weather year by its content."),
   period: z.strictObject({
@@ -43,9 +51,16 @@ export const summarySchema = z.strictObject({
   }),
   stepsPerHour: z.number().int(),
   floorArea: z.number().describe("m², conditioned, with multipliers."),
+  wholeFloorArea: z.number().describe("m² of all zones, with multipliers."),
   energy: z.strictObject({
-    intensity: z.number().nullable().describe("kWh/m²a of site energy before on-site production; null when the period is not a year."),
-    net: z.number().nullable().describe("kWh/m²a after on-site production."),
+    intensity: z
+      .number()
+      .nullable()
+      .describe(
+        "Site energy of all zones over the conditioned floor area, kWh/m²a, before on-site production; null when the period is not a year or nothing is conditioned.",
+      ),
+    perFloorArea: z.number().nullable().describe("The same over the floor area of all zones; null when the period is not a year."),
+    net: z.number().nullable().describe("kWh/m²a after on-site production; null: nothing is produced."),
     endUses: z.array(z.strictObject({ use: z.enum(endUses), fuel: z.enum(fuels), total: z.number(), monthly })),
     cost: z.number().describe("In the project's currency, under the prices the summary was made with."),
     bill: z
@@ -85,10 +100,17 @@ export const summarySchema = z.strictObject({
       floorArea: z.number(),
       heating: z.number().describe("kWh."),
       cooling: z.number().describe("kWh."),
-      peakHeating: z.number().describe("W."),
-      peakCooling: z.number().describe("W."),
+      peakHeating: z.number().describe("Largest hourly mean, W."),
+      peakCooling: z.number().describe("Largest hourly mean, sensible and latent together, W."),
+      peakLatent: z.number().describe("Latent part of it, W."),
+      stepHeating: z.number().describe("Largest mean of a step, W."),
+      stepCooling: z.number().describe("Largest mean of a step, W."),
+      capacity: z.strictObject({ heating: capacity, cooling: capacity }),
+      condensed: z.number().describe("Water that condensed because the air would have stood above saturation, kg; its heat is in no balance."),
+      humidHours: z.number().describe("Hours above 80 % relative humidity in which people are there or it may be cooled."),
+      water: waterRecord.describe("Water into the zone's air by month, kg; all flows of a month add up to nothing."),
       temperature: range,
-      unmetHours: z.strictObject({ heating: z.number(), cooling: z.number() }),
+      unmetHours: z.strictObject({ heating: z.number().nullable(), cooling: z.number().nullable() }),
       lighting: z.strictObject({ full: z.number(), used: z.number() }).describe("kWh without and with control by daylight."),
       comfort: comfortSchema,
       flows: flowRecord.describe("Heat into the zone by month, kWh, losses negative; all flows of a month add up to nothing."),
@@ -124,9 +146,17 @@ export const summarySchema = z.strictObject({
     )
     .describe("Sensor points."),
   flows: flowRecord.describe("Heat into all zones by month, kWh, losses negative."),
-  unmetHours: z.number().describe("Hours in which any occupied zone is more than the tolerance beyond its set-point."),
+  water: waterRecord.describe("Water into the air of all zones by month, kg."),
+  hotWater: z.number().describe("Hot water drawn, m³."),
+  unmetHours: z
+    .number()
+    .nullable()
+    .describe(
+      "Hours in which any zone is more than the tolerance beyond its set-point while people are there or its hours of use hold; null: steps are too long to tell (fewer than 4 an hour).",
+    ),
   unmetTolerance: z.number().describe("K."),
-  closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance."),
+  closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance; of zones step by step, without sign."),
+  waterClosure: z.number().describe("The same of a zone's moisture balance."),
   fingerprint: z.string().describe("Hash of every value of every series of the run, to the bit; empty where none were kept."),
   warmupDays: z.number().int(),
   shortYear: z
@@ -146,6 +176,7 @@ export const summarySchema = z.strictObject({
   warnings: z.array(z.string()),
   timing: z
     .strictObject({
+      sizing: z.number().describe("Design days run for this run; 0 where their sizes were known or typed."),
       compile: z.number(),
       run: z.number(),
       cast: z.number().describe("Shadow cast, part of compile."),

@@ -79,7 +79,7 @@ function outdoorElements(m: CompiledModel, s: KernelState): void {
 
 /** Inner walls and floors, each with a zone on both sides. */
 function partitionElements(m: CompiledModel, s: KernelState): void {
-  const { dt, exterior, elements, area, zone0, zone1, roleFlow, nominal0, nominal1 } = m;
+  const { dt, exterior, elements, area, area0, zone0, zone1, roleFlow, nominal0, nominal1 } = m;
   const { input0, input1, s0, s1, hc0, hr0, hc1, hr1, tin, tout, room0, room1 } = s;
   const { flows, faceFlow0, faceFlow1, faceSum0, faceSum1, airTemperature, radiantTemperature } = s.record;
   const { zoneGross, elementHeat, elementGross } = s.books;
@@ -93,7 +93,8 @@ function partitionElements(m: CompiledModel, s: KernelState): void {
     const out1 = hc1[i] * (t1 - airTemperature[z1]) + hr1[i] * (t1 - radiantTemperature[z1]);
     const q0 = s0[i] - out0;
     const q1 = s1[i] - out1;
-    const told0 = A * (out0 - room0[i]);
+    const B = area0[i];
+    const told0 = B * (out0 - room0[i]);
     const told1 = A * (out1 - room1[i]);
     faceFlow0[i] = told0;
     faceFlow1[i] = told1;
@@ -104,7 +105,7 @@ function partitionElements(m: CompiledModel, s: KernelState): void {
     flows[z1 * FLOWS + flow] += told1;
     elementHeat[i] += dt * A * (q0 + q1);
     elementGross[i] += dt * A * ((q0 < 0 ? -q0 : q0) + (q1 < 0 ? -q1 : q1));
-    zoneGross[z0] += dt * A * (out0 < 0 ? -out0 : out0);
+    zoneGross[z0] += dt * B * (out0 < 0 ? -out0 : out0);
     zoneGross[z1] += dt * A * (out1 < 0 ? -out1 : out1);
     input0[i] = q0 + nominal0[i] * t0;
     input1[i] = q1 + nominal1[i] * t1;
@@ -171,15 +172,15 @@ function zones(m: CompiledModel, s: KernelState): void {
   const { zones: count, dt } = m;
   const r = s.record;
   const { flows, flowSum, airTemperature } = r;
-  const { zoneNet, zoneGross } = s.books;
+  const { zoneResidual, zoneGross } = s.books;
   const t = s.hourTerms;
   const { cp, outdoor } = s.boundary;
   for (let p = 0; p < s.passNow.length; p++) {
     const a = m.passZone0[p];
     const b = m.passZone1[p];
     const q = cp * s.passNow[p] * (airTemperature[b] - airTemperature[a]);
-    flows[a * FLOWS + FLOW_BETWEEN] += q;
-    flows[b * FLOWS + FLOW_BETWEEN] -= q;
+    flows[a * FLOWS + FLOW_BETWEEN] += q * m.passWeight0[p];
+    flows[b * FLOWS + FLOW_BETWEEN] -= q * m.passWeight1[p];
   }
   for (let z = 0; z < count; z++) {
     const f = z * FLOWS;
@@ -194,7 +195,7 @@ function zones(m: CompiledModel, s: KernelState): void {
     flows[f + FLOW_INFILTRATION] = cp * s.infiltrationFlow[z] * (outdoor - air);
     flows[f + FLOW_OUTDOOR_AIR] = cp * s.airFlow[z] * (1 - s.airSupply[z]) * (outdoor - air);
     flows[f + FLOW_OPENED] = cp * r.extraFlow[z] * (outdoor - air);
-    flows[f + FLOW_STORAGE] = -((m.zoneVolume[z] * m.airDensity * cp) / dt) * (air - s.airStart[z]);
+    flows[f + FLOW_STORAGE] = -((m.zoneVolume[z] * m.airDensity * cp + m.innerCapacity[z]) / dt) * (air - s.airStart[z]);
     let net = 0;
     let gross = 0;
     for (let j = f; j < f + FLOWS; j++) {
@@ -203,7 +204,7 @@ function zones(m: CompiledModel, s: KernelState): void {
       net += q;
       gross += q < 0 ? -q : q;
     }
-    zoneNet[z] += dt * net;
+    zoneResidual[z] += dt * (net < 0 ? -net : net);
     zoneGross[z] += dt * gross;
   }
 }

@@ -85,6 +85,23 @@ export const flowNames = [
   "storage",
 ] as const;
 export type FlowName = (typeof flowNames)[number];
+/** Flows of water into a zone's air; all of them add up to nothing. */
+export const waterNames = [
+  "people",
+  "appliances",
+  "infiltration",
+  "outdoorAir",
+  "openedAir",
+  "betweenZones",
+  "humidification",
+  "dehumidification",
+  "condensation",
+  "storage",
+] as const;
+export type WaterName = (typeof waterNames)[number];
+/** Number of a flow in `waterNames`. */
+export const WATER = Object.fromEntries(waterNames.map((n, i) => [n, i])) as Record<WaterName, number>;
+export const WATERS = waterNames.length;
 /** Number of a flow in `flowNames`. */
 export const FLOW = Object.fromEntries(flowNames.map((n, i) => [n, i])) as Record<FlowName, number>;
 export const FLOWS = flowNames.length;

@@ -3,18 +3,19 @@ import { daysOf, standardPressure, sunVector, weatherProblems, yearEpoch, type W
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face, Geometry } from "../geometry/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
-import { LEAP_YEAR, ProjectError, type Problem, type Project } from "../model/index.ts";
+import { LEAP_YEAR, ProjectError, SIZED, type Problem, type Project } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
 import { FLOW } from "./catalogue.ts";
 import { checkProject } from "./check.ts";
 import { insideFilm, outsideFilm, windFilms } from "./convection.ts";
 import { daylightModel } from "./daylight.ts";
-import { buildElements, type Element } from "./elements.ts";
+import { BETWEEN, buildElements, type Element } from "./elements.ts";
 import { greyExchange, radiantNetwork, shortWaveShares, viewFactors, type InsideSurface } from "./enclosure.ts";
 import { glassSpecs } from "./glassSpecs.ts";
 import { allCasters, castShades, dimGroups, traceBeams } from "./litTable.ts";
-import type { CompiledModel, ElementRole, FullExchange, SunDirection } from "./model.ts";
+import type { CompiledModel, ElementRole, FullExchange, Sizes, SunDirection } from "./model.ts";
 import { sunDirections, WIND } from "./model.ts";
+import { reflectionTables } from "./reflections.ts";
 import { spaceTerms } from "./terms.ts";
 
 /** Passes of films, faces and zones within a step: usual, with melting walls, with full grey exchange (measured to converge to 0.01 W/m² in every step of the test box). */
@@ -29,6 +30,7 @@ export const STEPS_PER_HOUR = [1, 2, 3, 4, 6, 12] as const;
  * Turns a checked project into flat arrays for one length of step.
  * @param clock the driver's clock, s, to tell the shadow cast apart; the core has none of its own
  * @param years on end for which schedules are laid out
+ * @param sizes capacities of zones that leave them to sizing, W; null: unlimited there
  * @param reduction vectors beyond what each assembly needs, for refinement studies
  * @throws ProjectError when the project or the weather has errors, or the step is not offered
  */
@@ -39,6 +41,7 @@ export function compile(
   clock: () => number = () => 0,
   reduction: ReductionOptions = {},
   years = 1,
+  sizes: Sizes | null = null,
 ): CompiledModel {
   const checked = checkProject(project);
   const errors: Problem[] = checked.problems.filter((p) => p.severity === "error");
@@ -64,6 +67,15 @@ export function compile(
   const zones = zoneIds.length;
 
   const { list, groundTemperature, spaceOf } = buildElements(project, weather, geometry, openings, zoneOfSpace, warnings, reduction);
+  for (const [id, storey] of Object.entries(project.storeys))
+    if (list.some((e) => e.key.endsWith(BETWEEN) && project.spaces[e.face.space].storey === id))
+      warnings.push({
+        code: "multiplied-plates",
+        severity: "warning",
+        stage: "form",
+        path: `storeys/${id}`,
+        message: `"${storey.name}" stands for ${storey.multiplier} storeys: its roof, its floor to the ground and its contact with other storeys count once, and the plates between its copies pass no heat.`,
+      });
   const end = (kinds: readonly number[]): number => {
     const at = list.findIndex((e) => !kinds.includes(e.kind));
     return at < 0 ? list.length : at;
@@ -100,7 +112,14 @@ export function compile(
   });
   const services = zoneIds.map((z) => project.services[effectiveServices(project, z).id]);
   const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
-    Float64Array.from(zoneIds, (z) => (effective(project, "zone", z, name).value as number | null) ?? Infinity);
+    Float64Array.from(zoneIds, (z) => {
+      const { value } = effective(project, "zone", z, name);
+      return value === SIZED ? (sizes?.get(z)?.[name] ?? Infinity) : ((value as number | null) ?? Infinity);
+    });
+  const coolingCapacity = capacity("coolingCapacity");
+  const multiplier = (zone: string): number => spaces.zoneMultiplier[zoneIndex(zone)];
+  /** Of as many copies as a storey stands for one touches a zone of another storey. */
+  const passWeight = (own: string, other: string): number => (multiplier(own) === multiplier(other) ? 1 : 1 / multiplier(own));
 
   const inside0 = list.map((e) => insideFilm(project.run.insideConvection, facing0(e), false));
   const outside = list.map((e) => outsideFilm(project.run.outsideConvection, facing0(e), e.kind === 1));
@@ -147,6 +166,7 @@ export function compile(
     options: project.run,
     keys: list.map((e) => e.key),
     area: field((e) => e.area),
+    area0: field((e) => e.area0),
     ...modesOf(list, dt),
     meltings: list.flatMap((e, element) => (e.melting ? [{ element, spec: e.melting }] : [])),
     zone0: Int32Array.from(list, (e) => e.zone0),
@@ -175,7 +195,8 @@ export function compile(
     emissivity0: field((e) => e.outer.emissivity),
     forced: windFilms(project, list),
     wind: WINDS[project.run.outsideConvection.kind],
-    skyView: field((e) => skyView((1 + e.face.normal[2]) / 2)),
+    skyView: Float64Array.from(list, (e, i) => seenShare(shading.sky, i) * skyView((1 + e.face.normal[2]) / 2)),
+    reflections: reflectionTables(project, geometry, shades, surroundings, list, rowOf),
     litRow: shading.row,
     skyShare: shading.sky,
     horizonShare: shading.horizon,
@@ -208,15 +229,21 @@ export function compile(
     passZone0: Int32Array.from(passing, (p) => zoneIndex(p.zones[0])),
     passZone1: Int32Array.from(passing, (p) => zoneIndex(p.zones[1])),
     passFlow: Float64Array.from(passing, (p) => p.flow),
+    passWeight0: Float64Array.from(passing, (p) => passWeight(p.zones[0], p.zones[1])),
+    passWeight1: Float64Array.from(passing, (p) => passWeight(p.zones[1], p.zones[0])),
     passSchedule: Int32Array.from(passing, (p) => rowOf(p.schedule)),
     passBlock01: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[0]), zoneIndex(p.zones[1]))),
     passBlock10: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[1]), zoneIndex(p.zones[0]))),
     daylight,
     dimmers: dimGroups(casters).map((g) => ({ transmittance: g.transmittance, schedule: g.schedule === null ? -1 : rowOf(g.schedule) })),
     heatingCapacity: capacity("heatingCapacity"),
-    coolingCapacity: capacity("coolingCapacity"),
+    coolingCapacity,
+    latentLimits: coolingCapacity.some(
+      (c, z) => c < Infinity && (spaces.coilTemperature[z] === spaces.coilTemperature[z] || spaces.dehumidifySetpoint[z] === spaces.dehumidifySetpoint[z]),
+    ),
     recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible),
     recoveryLatent: Float64Array.from(services, (s) => s.heatRecovery.latent),
+    recoveryFrost: Float64Array.from(services, (s) => s.heatRecovery.frostLimit ?? -Infinity),
     pattern,
     sweeps: pattern.updateBlock.length > SWEEPS_ABOVE,
     block01: Int32Array.from(partitions, (e) => pattern.indexOf(e.zone0, e.zone1)),
@@ -375,6 +402,13 @@ function insideExchange(project: Project, list: readonly Element[], zones: numbe
     });
   }
   return { ...out, full };
+}
+
+/** Mean over the months of the share of its half sphere's sky that an element sees, 1. */
+function seenShare(sky: Float64Array, element: number): number {
+  let sum = 0;
+  for (let m = 0; m < 12; m++) sum += sky[12 * element + m];
+  return sum / 12;
 }
 
 /** Cosine from straight up of the surface on side 0 (outside, or in the first zone) and on side 1, seen from its air. */

@@ -1,4 +1,4 @@
-import { facadeFlow, facadePressure, leakageFlow, openingFlow } from "../airflow/index.ts";
+import { balancePressure, crackFlow, leakageFlow, openingFlow, outsidePressures } from "../airflow/index.ts";
 import { gapConductance } from "../fabric/index.ts";
 import { resetAt } from "../model/index.ts";
 import { GLASS_NODES, TERM, type CompiledModel } from "./model.ts";
@@ -32,10 +32,10 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const r = s.record;
   const b = s.boundary;
   const t = s.hourTerms;
-  const { zones, conditioning, radiantWeight, occupancy, recoverySensible } = m;
+  const { zones, conditioning, radiantWeight, occupancy, recoverySensible, recoveryFrost } = m;
   const { heatingSetpoint, heatingSetback, coolingSetpoint, coolingSetback } = s;
-  const { scheduled, airStart, startKind, airFlow, airSupply, infiltrationFlow } = s;
-  const { airTemperature, radiantTemperature, heatTarget, coolTarget, occupied } = r;
+  const { scheduled, airStart, startKind, airFlow, airSupply, airRecovered, infiltrationFlow } = s;
+  const { airTemperature, radiantTemperature, heatTarget, coolTarget, occupied, counted } = r;
   const outdoorAir = TERM.outdoorAir * zones;
   const airLeakage = TERM.airLeakage * zones;
   const { outdoor, density, supplyDensity } = b;
@@ -57,7 +57,9 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     const cool = wanted ? coolingSetpoint[z] : coolingSetback[z];
     heatTarget[z] = heat;
     coolTarget[z] = cool;
-    occupied[z] = occupancy[z] >= 0 && scheduled[occupancy[z]] > 0 && inUse ? 1 : 0;
+    const present = occupancy[z] >= 0 && scheduled[occupancy[z]] > 0;
+    occupied[z] = present ? 1 : 0;
+    counted[z] = present || inUse ? 1 : 0;
     // recovery runs when it brings the supply toward the band between the set-points
     const heated = heat === heat;
     const cooled = cool === cool;
@@ -65,6 +67,14 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     const useful = outdoor < air ? air < middle - TIE : air > middle + TIE;
     airFlow[z] = t[outdoorAir + z] * supplyDensity;
     airSupply[z] = useful ? recoverySensible[z] : 0;
+    airRecovered[z] = 1;
+    // exhaust leaves the exchanger at air − ε·(air − outdoor), and is kept above the frost limit
+    const spare = air - recoveryFrost[z];
+    if (airSupply[z] * (air - outdoor) > spare) {
+      const held = Math.max(0, spare / (air - outdoor));
+      airRecovered[z] = held / airSupply[z];
+      airSupply[z] = held;
+    }
     infiltrationFlow[z] = t[airLeakage + z] * density;
     if (mayOpen[z] === 1) extraAir(m, s, z);
     else {
@@ -72,15 +82,34 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
       extraMost[z] = 0;
     }
   }
-  for (const l of m.leaks) {
-    const air = r.airTemperature[l.zone];
-    const flow =
-      l.kind === 0
-        ? facadeFlow(l.size, facadePressure(b.wind * l.profile, b.density, air, b.outdoor, m.zoneHeight[l.zone]), l.pressure)
-        : leakageFlow(l.size, m.leak, air - b.outdoor, b.wind);
-    s.infiltrationFlow[l.zone] += flow * s.scheduled[l.schedule] * b.density;
-  }
+  for (const l of m.leaks)
+    s.infiltrationFlow[l.zone] += leakageFlow(l.size, m.leak, r.airTemperature[l.zone] - outdoor, b.wind) * scheduled[l.schedule] * density;
+  if (m.facadeLeaks.length > 0) facadeLeakage(m, s);
   for (let p = 0; p < m.passFlow.length; p++) s.passNow[p] = m.passFlow[p] * s.scheduled[m.passSchedule[p]] * supplyDensity;
+}
+
+/**
+ * Air that leaks in through the façades, kg/s, on top of the rest: the air inside has one pressure, at which as much leaves as
+ * enters, so that faces to windward and low ones let air in and the others let it out.
+ */
+function facadeLeakage(m: CompiledModel, s: KernelState): void {
+  const { placeSize, placePressure, insidePressure, infiltrationFlow, scheduled } = s;
+  const { airTemperature } = s.record;
+  const b = s.boundary;
+  placeSize.fill(0);
+  let all = 0;
+  let warmth = 0;
+  for (const l of m.facadeLeaks) {
+    const size = l.size * scheduled[l.schedule];
+    placeSize[l.place] += size;
+    all += size;
+    warmth += size * airTemperature[l.zone];
+  }
+  if (all <= 0) return;
+  outsidePressures(m.leakPlaces, b.wind, b.windDirection, b.outdoor, warmth / all, b.density, placePressure);
+  insidePressure[0] = balancePressure(placeSize, placePressure, insidePressure[0]);
+  for (let p = 0; p < placePressure.length; p++) placePressure[p] = Math.max(0, crackFlow(placePressure[p] - insidePressure[0]));
+  for (const l of m.facadeLeaks) infiltrationFlow[l.zone] += l.size * scheduled[l.schedule] * placePressure[l.place] * b.density;
 }
 
 /** Whether a zone out of use begins now to meet its set-point when use begins. */
@@ -134,15 +163,10 @@ function extraAir(m: CompiledModel, s: KernelState, z: number): void {
   const helps = b.outdoor < sensed - LEAST_HELP - TIE;
   if (m.nightFlow[z] > 0 && s.scheduled[m.nightSchedule[z]] >= 0.5) {
     const limit = m.nightAbove[z];
-    if (limit !== limit) {
-      // without limit it runs whatever the temperatures are
-      s.extraKind[z] = EXTRA.NIGHT;
-      s.extraMost[z] = m.nightFlow[z] * b.density;
-      s.extraTarget[z] = -Infinity;
-      return;
-    }
-    const target = Math.max(limit, floor);
-    if (helps && sensed > target - TIE) {
+    // it holds the warmer of its own limit and the heating set-point, but no more than cooling would; with neither it runs whatever the temperatures are
+    const least = limit === limit ? Math.max(limit, floor) : floor;
+    const target = cool < least ? cool : least;
+    if (least === -Infinity || (helps && sensed > target - TIE)) {
       s.extraKind[z] = EXTRA.NIGHT;
       s.extraMost[z] = m.nightFlow[z] * b.density;
       s.extraTarget[z] = target;
@@ -190,9 +214,9 @@ export function startModes(m: CompiledModel, s: KernelState): void {
       else if (now === MODE.FREE_COOL_FULL) mode[z] = MODE.COOL_FULL;
       else if (now >= MODE.FREE) mode[z] = MODE.FLOAT;
     } else {
-      if (now === MODE.COOL || now === MODE.COOL_FULL) mode[z] = kind === EXTRA.FREE_COOLING ? now + 4 : MODE.FREE_FULL;
-      else if ((now === MODE.FREE_COOL || now === MODE.FREE_COOL_FULL) && kind !== EXTRA.FREE_COOLING) mode[z] = MODE.FREE_FULL;
-      if (s.extraTarget[z] === -Infinity) mode[z] = MODE.FREE_FULL;
+      if (now === MODE.COOL || now === MODE.COOL_FULL) mode[z] = kind === EXTRA.WINDOWS ? MODE.FREE_FULL : now + 4;
+      else if ((now === MODE.FREE_COOL || now === MODE.FREE_COOL_FULL) && kind === EXTRA.WINDOWS) mode[z] = MODE.FREE_FULL;
+      if (s.extraTarget[z] === -Infinity && mode[z] < MODE.FREE_FULL) mode[z] = MODE.FREE_FULL;
     }
   }
 }

@@ -35,6 +35,9 @@ const LEAST_FRAME = 0.01;
 /** Behind a side set to let no heat through by hand: nothing that its outer surface could give heat to. */
 const ADIABATIC = { row: 0, conductance: 1e-6, soil: 0 };
 
+/** Ends the key of a plate between the copies of a storey. */
+export const BETWEEN = "|between";
+
 export type ElementKind = 0 | 1 | 2 | 3;
 
 /** A layer stack that melts in places. */
@@ -52,6 +55,8 @@ export interface Element {
   key: string;
   face: Face;
   area: number;
+  /** Area in the first zone of a partition, m². */
+  area0: number;
   /** Null for glass, which has no mass, and for melting walls. */
   wall: ReducedWall | null;
   melting: MeltingSpec | null;
@@ -161,16 +166,41 @@ export function buildElements(
     groundConductance: 0,
     inner0: none,
     zone0: -1,
+    area0: 0,
     melting: null,
+  };
+  /** Copies a face's storey stands for. */
+  const copies = (space: string): number => project.storeys[project.spaces[space].storey].multiplier;
+  /** Of a plate between the copies of a storey: what is not the one roof, ground floor or contact with another storey. */
+  const between = (face: Face, space: string, area: number): void => {
+    const n = copies(space);
+    if (n === 1 || area <= 0) return;
+    const plate: Face = { ...face, contact: "adiabatic" };
+    const assembly = faceAssembly(project, face).id;
+    list.push({
+      ...common,
+      ...build(assembly, [], [ADIABATIC.conductance, INSIDE_FILM], true),
+      kind: 2,
+      key: `${face.key}${BETWEEN}`,
+      face: plate,
+      area: area * (1 - 1 / n),
+      zone1: zoneOfSpace.get(space) as number,
+      outer: PLAIN_SURFACE,
+      inner1: inside(area * (1 - 1 / n), surface(assembly, "inner"), face, false),
+      groundRow: ADIABATIC.row,
+      groundConductance: ADIABATIC.conductance,
+    });
   };
 
   for (const face of sorted) {
     if (face.contact !== "outdoors") continue;
     const zone1 = zoneOfSpace.get(face.space) as number;
     const assembly = faceAssembly(project, face).id;
-    let net = face.area;
+    // of a storey that stands for several, one copy has the roof or the floor over outdoors
+    const part = face.kind === "wall" ? 1 : 1 / copies(face.space);
+    let net = face.area * part;
     for (const o of byFace.get(face.key) ?? []) {
-      net -= o.area;
+      net -= o.area * part;
       const construction = openingConstruction(project, o, face).id;
       if (o.use === "door") {
         list.push({
@@ -180,10 +210,10 @@ export function buildElements(
           key: o.key,
           face,
           opening: o,
-          area: o.area,
+          area: o.area * part,
           zone1,
           outer: surface(construction, "outer"),
-          inner1: inside(o.area, surface(construction, "inner"), face, false),
+          inner1: inside(o.area * part, surface(construction, "inner"), face, false),
         });
         continue;
       }
@@ -191,7 +221,7 @@ export function buildElements(
       const glass = glazingPhysics(glazing);
       const panes = glazing.kind === "panes";
       const share = glazing.frameShare;
-      const area = panes ? o.area * (1 - share) : o.area;
+      const area = part * (panes ? o.area * (1 - share) : o.area);
       // of a rated glazing the frame is part of the pane: its U contains it, its sun does not pass
       const frame = panes ? 0 : share;
       list.push({
@@ -218,8 +248,8 @@ export function buildElements(
         frame,
       });
       if (!panes || share === 0) continue;
-      const f = o.area * share;
-      const edge = 2 * (o.width + o.height) * Math.sqrt(1 - share) * glazing.edge;
+      const f = part * o.area * share;
+      const edge = part * 2 * (o.width + o.height) * Math.sqrt(1 - share) * glazing.edge;
       const u = glazing.frame.u + edge / f;
       const resistance = Math.max(LEAST_FRAME, 1 / u - 1 / glazing.ratedFilms.inside - 1 / glazing.ratedFilms.outside);
       list.push({
@@ -255,11 +285,14 @@ export function buildElements(
         inner1: inside(net, surface(assembly, "inner"), face, false),
       });
   }
+  for (const face of sorted) if (face.contact === "outdoors" && face.kind !== "wall") between(face, face.space, face.area);
   const ground = groundSide(project, weather, geometry, warnings);
   for (const face of sorted) {
     if (face.contact !== "ground" && face.contact !== "adiabatic") continue;
     const assembly = faceAssembly(project, face).id;
     const g = face.contact === "ground" ? ground.of(face, assembly) : ADIABATIC;
+    const own = face.contact === "ground" && face.kind !== "wall" ? face.area / copies(face.space) : face.area;
+    if (own < face.area) between(face, face.space, face.area);
     const soil = g.soil > 0 ? [solidLayer(g.soil, project.site.ground.conductivity, project.site.ground.heatCapacity / 1000, 1000)] : [];
     list.push({
       ...common,
@@ -267,22 +300,30 @@ export function buildElements(
       kind: 2,
       key: face.key,
       face,
-      area: face.area,
+      area: own,
       zone1: zoneOfSpace.get(face.space) as number,
       outer: PLAIN_SURFACE,
-      inner1: inside(face.area, surface(assembly, "inner"), face, false),
+      inner1: inside(own, surface(assembly, "inner"), face, false),
       groundRow: g.row,
       groundConductance: g.conductance,
     });
   }
+  // one element for each pair of faces: of walls the lower key, of plates the ceiling (layers run from below to above)
+  const pairs = sorted.flatMap((face) => {
+    if (face.contact !== "space" || face.partner === null || (face.kind === "wall" ? face.key > face.partner : face.kind === "floor")) return [];
+    const partner = geometry.byKey.get(face.partner);
+    return partner ? [{ face, partner, equal: copies(face.space) === copies(partner.space) }] : [];
+  });
+  for (const { face, partner, equal } of pairs) {
+    if (equal) continue;
+    between(face, face.space, face.area);
+    between(partner, partner.space, face.area);
+  }
   const order: readonly ElementKind[] = [0, 2, 1, 3];
   list.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind));
-  for (const face of sorted) {
-    if (face.contact !== "space" || face.partner === null) continue;
-    // one element for each pair: of walls the lower key, of plates the ceiling (layers run from below to above)
-    if (face.kind === "wall" ? face.key > face.partner : face.kind === "floor") continue;
-    const partner = geometry.byKey.get(face.partner);
-    if (!partner) continue;
+  for (const { face, partner, equal } of pairs) {
+    const area0 = equal ? face.area : face.area / copies(face.space);
+    const area = equal ? face.area : face.area / copies(partner.space);
     const assembly = faceAssembly(project, face, partner.host).id;
     // side 0 lies in this face's own space, side 1 beyond it; normal points from 0 to 1
     list.push({
@@ -291,12 +332,13 @@ export function buildElements(
       kind: 3,
       key: face.key,
       face,
-      area: face.area,
+      area,
+      area0,
       zone0: zoneOfSpace.get(face.space) as number,
       zone1: zoneOfSpace.get(partner.space) as number,
       outer: surface(assembly, "outer"),
-      inner0: inside(face.area, surface(assembly, "outer"), face, false),
-      inner1: inside(face.area, surface(assembly, "inner"), face, true),
+      inner0: inside(area0, surface(assembly, "outer"), face, false),
+      inner1: inside(area, surface(assembly, "inner"), face, true),
     });
   }
   const spaceOf = (e: Element, side: 0 | 1): string | null => {

@@ -124,6 +124,21 @@ describe("a mirrored building under a mirrored sun and wind", () => {
     const suns = Float64Array.from(b.state.suns);
     for (let i = 0; i < suns.length; i += SUN) suns[i] = -suns[i];
     b.state.suns = suns;
+    // what the ground throws onto each face is looked up by the clock, not by the sun: mirrored likewise
+    const [from, to] = [a.model.reflections, b.model.reflections];
+    const azimuth = (k: YearKernel, i: number): number => k.model.classAzimuth[k.model.orientation[i]];
+    const twin = (i: number): number =>
+      a.model.roles.findIndex(
+        (role, j) =>
+          role === b.model.roles[i] && j < a.model.exterior && Math.abs(((azimuth(a, j) + azimuth(b, i) + 180) % 360) - 180) < 1e-6 && to.row[i] >= 0,
+      );
+    for (let i = 0; i < b.model.exterior; i++) {
+      if (to.row[i] < 0) continue;
+      const [r, q] = [to.row[i], from.row[twin(i)]];
+      for (let m = 0; m < 12; m++) expect(to.groundDiffuse[12 * r + m]).toBeCloseTo(from.groundDiffuse[12 * q + m], 12);
+      to.groundBeam.set(from.groundBeam.subarray(288 * q, 288 * q + 288), 288 * r);
+      to.thingBeam.set(from.thingBeam.subarray(288 * q, 288 * q + 288), 288 * r);
+    }
     for (const k of [a, b]) k.start(5, 20, 0.005);
     for (let h = 4000; h < 4400; h++)
       for (let k = 0; k < 2; k++) {
@@ -139,6 +154,8 @@ describe("a mirrored building under a mirrored sun and wind", () => {
 describe("sun on a wall by the kernel", () => {
   it("is the Perez model as it is written for a single moment", () => {
     const p = boxProject({ glass: 0.3 });
+    // the ground throws nothing back here: its own tests are elsewhere
+    p.site.albedo = new Array<number>(12).fill(0);
     const w = projectWeather(p) as WeatherYear;
     const m = compile(p, w, 1);
     const k = new YearKernel(m, w);
@@ -160,7 +177,7 @@ describe("sun on a wall by the kernel", () => {
       const sky = perezSky(diffuse, beam, up, outer);
       const cosine = Math.max(0, -north);
       const onto = (beam + (diffuse * sky.circumsolar) / sky.b) * cosine;
-      const background = diffuse * ((1 - sky.circumsolar) / 2 + sky.horizon) + (0.2 * (diffuse + beam * up)) / 2;
+      const background = diffuse * ((1 - sky.circumsolar) / 2 + sky.horizon);
       expect(k.record.incident[south]).toBeCloseTo(onto + background, 6);
       compared++;
     }

@@ -382,7 +382,7 @@ function resolveAbsorbed(m: CompiledModel, s: KernelState, j: number): void {
 
 /** Inner walls and floors couple the nodes of both their zones. */
 function closePartitions(m: CompiledModel, s: KernelState): void {
-  const { zone0, zone1, area, nominal0, nominal1, block01, block10, exterior } = m;
+  const { zone0, zone1, area, area0, nominal0, nominal1, block01, block10, exterior } = m;
   const { p0, p1, s0, s1, alpha0, alpha1, g00, g01, g11, hc0, hr0, hc1, hr1, direct00, direct01, direct11 } = s;
   const { values, rhs } = s;
   for (let i = exterior; i < m.elements; i++) {
@@ -415,36 +415,34 @@ function closePartitions(m: CompiledModel, s: KernelState): void {
     g01[i] = G01;
     g11[i] = G11;
     const A = area[i];
+    const B = area0[i];
     const v0 = 4 * z0;
     const v1 = 4 * z1;
-    const cross0 = A * c0 * r0 * G00;
+    const cross0 = B * c0 * r0 * G00;
     const cross1 = A * c1 * r1 * G11;
-    values[v0] += A * c0 * (1 - c0 * G00);
+    values[v0] += B * c0 * (1 - c0 * G00);
     values[v0 + 1] -= cross0;
     values[v0 + 2] -= cross0;
-    values[v0 + 3] += A * r0 * (1 - r0 * G00);
+    values[v0 + 3] += B * r0 * (1 - r0 * G00);
     values[v1] += A * c1 * (1 - c1 * G11);
     values[v1 + 1] -= cross1;
     values[v1 + 2] -= cross1;
     values[v1 + 3] += A * r1 * (1 - r1 * G11);
     // of zones one and two, or folded onto the one block when both sides are in one zone
+    const BG = B * G01;
     const AG = A * G01;
     const e = 4 * block01[i - exterior];
     const f = 4 * block10[i - exterior];
-    const caa = AG * c0 * c1;
-    const car = AG * c0 * r1;
-    const cra = AG * r0 * c1;
-    const crr = AG * r0 * r1;
-    values[e] -= caa;
-    values[e + 1] -= car;
-    values[e + 2] -= cra;
-    values[e + 3] -= crr;
-    values[f] -= caa;
-    values[f + 1] -= cra;
-    values[f + 2] -= car;
-    values[f + 3] -= crr;
-    rhs[2 * z0] += A * c0 * A0;
-    rhs[2 * z0 + 1] += A * r0 * A0;
+    values[e] -= BG * c0 * c1;
+    values[e + 1] -= BG * c0 * r1;
+    values[e + 2] -= BG * r0 * c1;
+    values[e + 3] -= BG * r0 * r1;
+    values[f] -= AG * c0 * c1;
+    values[f + 1] -= AG * r0 * c1;
+    values[f + 2] -= AG * c0 * r1;
+    values[f + 3] -= AG * r0 * r1;
+    rhs[2 * z0] += B * c0 * A0;
+    rhs[2 * z0 + 1] += B * r0 * A0;
     rhs[2 * z1] += A * c1 * A1;
     rhs[2 * z1 + 1] += A * r1 * A1;
   }

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { boxProject, steadyWeather, type BoxOptions } from "../verification/box.ts";
 import type { WeatherYear } from "../climate/index.ts";
 import type { Project } from "../model/index.ts";
-import { runToEnd } from "../results/index.ts";
+import { runToEnd, type Summary } from "../results/index.ts";
 import { checkProject, compile, flowNames, projectWeather, TERM, YearKernel } from "./index.ts";
 
 const FLOWS = flowNames.length;
@@ -150,18 +150,54 @@ describe("schedules and multipliers", () => {
     expect(k.record.terms[TERM.applianceRadiant * zones]).toBeCloseTo(480 * 0.6, 9);
     expect(k.record.terms[TERM.applianceConvective * zones]).toBeCloseTo(480 * 0.4, 9);
   });
-  it("count a storey that stands for three three times in every total, and once in its zone", () => {
+  it("take a storey that stands for three as three storeys on each other: one roof, one ground floor, plates between them that pass nothing", () => {
     const w = projectWeather(boxProject()) as WeatherYear;
     const settings = { stepsPerHour: 1, period: { firstDay: 0, days: 20 } };
-    const one = runToEnd(boxProject(), w, settings).summary;
+    const held = { heating: 20, cooling: 20, glass: 0.2 };
     const three = runToEnd(
-      edited({}, (p) => (p.storeys.ground.multiplier = 3)),
+      edited(held, (p) => (p.storeys.ground.multiplier = 3)),
       w,
       settings,
     ).summary;
-    expect(three.floorArea).toBeCloseTo(3 * one.floorArea, 9);
-    expect(three.loads.heating.total).toBeCloseTo(3 * one.loads.heating.total, 6);
-    expect(three.zones[0].heating).toBeCloseTo(one.zones[0].heating, 9);
-    expect(three.peaks.heating.power).toBeCloseTo(3 * one.peaks.heating.power, 6);
+    const stacked = (floor: boolean, roof: boolean): Summary =>
+      runToEnd(
+        edited(held, (p) => {
+          for (const [host, open] of [
+            ["a/floor", floor],
+            ["a/ceiling", roof],
+          ] as const)
+            if (!open) p.faceOverrides[host.replace("/", "_")] = { host, assembly: null, contact: "adiabatic" } as Project["faceOverrides"][string];
+        }),
+        w,
+        settings,
+      ).summary;
+    const each = [stacked(true, false), stacked(false, false), stacked(false, true)];
+    const sum = (of: (s: Summary) => number): number => each.reduce((t, s) => t + of(s), 0);
+    expect(three.floorArea).toBeCloseTo(144, 9);
+    expect(three.closure).toBeLessThan(1e-10);
+    const net = (s: Summary): number => s.loads.heating.total - s.loads.cooling.total;
+    expect(Math.abs(net(three) / sum(net) - 1)).toBeLessThan(0.01);
+    expect(Math.abs(three.flows.roof.reduce((t, v) => t + v, 0) / sum((s) => s.flows.roof.reduce((t, v) => t + v, 0)) - 1)).toBeLessThan(0.02);
+    expect(three.warnings.some((t) => t.includes("stands for 3"))).toBe(true);
+  });
+  it("exchange between a storey that stands for three and a single one cancels in the building's sums", () => {
+    const w = projectWeather(boxProject()) as WeatherYear;
+    const two = edited({ second: { heating: 24, cooling: 24 }, heating: 18, cooling: 18 }, (p) => {
+      p.storeys.upper = { name: "Upper", elevation: 2.7, height: 2.7, multiplier: 3 };
+      const form = p.spaces.b.form as Extract<Project["spaces"][string]["form"], { kind: "prism" }>;
+      for (const c of form.outline) c.x -= 8;
+      p.spaces.b.storey = "upper";
+      p.airExchanges.x = { name: "stair", zones: ["a", "b"], flow: 0.05, schedule: null };
+    });
+    const { summary } = runToEnd(two, w, { stepsPerHour: 1, period: { firstDay: 0, days: 10 } });
+    const [a, b] = ["a", "b"].map((id) => summary.zones.find((z) => z.id === id) as Summary["zones"][number]);
+    for (const flow of ["partitions", "betweenZones"] as const) {
+      const january = summary.flows[flow][0];
+      expect(a.flows[flow][0]).toBeGreaterThan(1);
+      expect(b.flows[flow][0] * 3).toBeCloseTo(-a.flows[flow][0], 1);
+      expect(Math.abs(january)).toBeLessThan(flow === "betweenZones" ? 1e-9 : 0.15 * a.flows[flow][0]);
+    }
+    expect(summary.closure).toBeLessThan(1e-10);
+    expect(summary.waterClosure).toBeLessThan(1e-10);
   });
 });

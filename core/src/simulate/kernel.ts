@@ -9,7 +9,7 @@ import { SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
 import { stepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
 import type { StepKernel } from "./walks.ts";
-import { moisture } from "./zones.ts";
+import { moisture } from "./moisture.ts";
 
 /** A run stopped because a value was no number any more. */
 export class RunError extends Error {
@@ -116,7 +116,7 @@ export class YearKernel {
     const b = this.books;
     b.unsettled.fill(0);
     b.unconverged.fill(0);
-    for (const x of [b.zoneNet, b.zoneGross, b.elementHeat, b.elementGross]) x.fill(0);
+    for (const x of [b.zoneResidual, b.zoneGross, b.waterResidual, b.waterGross, b.elementHeat, b.elementGross]) x.fill(0);
   }
 
   /**
@@ -150,11 +150,11 @@ export class YearKernel {
       // films of a pass come from the pass before it: those of the first pass are at hand from the last pass of the step before
       this.inner.pass(pass === 0, pass > 0 || s.step === 0, pass === passes - 1);
       settlePass(m, s);
+      moisture(m, s, this.inner, pass === passes - 1);
     }
     advanceMelting(m, s);
     this.inner.book();
     circuits(m, s);
-    moisture(m, s, this.inner);
     s.step++;
   }
 

@@ -1,10 +1,11 @@
-import type { FreeOpening } from "../airflow/index.ts";
+import type { FreeOpening, LeakPlace } from "../airflow/index.ts";
 import type { GapPhysics, ReducedWall } from "../fabric/index.ts";
 import type { Problem, RunOptions, YearDays } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
 import type { DaylightModel } from "./daylight.ts";
 import type { MeltingSpec } from "./elements.ts";
 import type { ScheduledShade, TracedWindow } from "./litTable.ts";
+import type { ReflectionTables } from "./reflections.ts";
 
 /** Gain and flow quantities a schedule drives, summed by zone each hour. */
 export const TERM = {
@@ -95,6 +96,8 @@ export interface CompiledModel {
   /** Elements: name, area, m²; first mode and end of modes. */
   readonly keys: readonly string[];
   readonly area: Float64Array;
+  /** Area in the first zone of a partition, m²: less where that zone's storey stands for more copies, of which one touches the other zone. */
+  readonly area0: Float64Array;
   readonly modeStart: Int32Array;
   /** Reduced walls for reading layer temperatures back; null: glass or melting. */
   readonly walls: readonly (ReducedWall | null)[];
@@ -164,12 +167,14 @@ export interface CompiledModel {
   readonly forced: Float64Array;
   /** One of WIND. */
   readonly wind: number;
-  /** View of the sky's own temperature, F√F (Walton 1983). */
+  /** View of the sky's own temperature, F·√F₀ with F₀ of the open half sphere and F what is left of it by what stands before the face (Walton 1983). */
   readonly skyView: Float64Array;
   /** Lit-share table row (−1: always lit), and shares of diffuse sky and of the horizon's band seen, [element][12 months]. */
   readonly litRow: Int32Array;
   readonly skyShare: Float64Array;
   readonly horizonShare: Float64Array;
+  /** What ground and things around throw onto each exterior element. */
+  readonly reflections: ReflectionTables;
   /** Elements shaded by something that follows a schedule (its row); their entries in `lit`, `skyShare` and `horizonShare` are made anew by the step. */
   readonly scheduledShades: readonly ScheduledShade<number>[];
   /** Shadows cast anew by this compilation; the rest were remembered. Seconds the casting took. */
@@ -210,10 +215,16 @@ export interface CompiledModel {
   /** Zones. */
   readonly zoneArea: Float64Array;
   readonly zoneVolume: Float64Array;
-  readonly zoneHeight: Float64Array;
   readonly zoneMultiplier: Float64Array;
+  /** Heat capacity of furniture and inner mass at the air's temperature, J/K. */
+  readonly innerCapacity: Float64Array;
   readonly heatingCapacity: Float64Array;
   readonly coolingCapacity: Float64Array;
+  /** Apparatus dew point of the coil, °C; NaN: cooling takes no moisture out. Whether any drying shares a capacity with sensible cooling. */
+  readonly coilTemperature: Float64Array;
+  /** Share of the air that passes it untouched, 1. */
+  readonly coilBypass: Float64Array;
+  readonly latentLimits: boolean;
   /** Set-points, °C: constants, or the mean of what they follow; NaN: not heated or not cooled. */
   readonly heatingSetpoint: Float64Array;
   readonly heatingSetback: Float64Array;
@@ -233,6 +244,8 @@ export interface CompiledModel {
   readonly conditioning: Int32Array;
   readonly recoverySensible: Float64Array;
   readonly recoveryLatent: Float64Array;
+  /** Exhaust air is not cooled below this, °C; −Infinity: no limit. */
+  readonly recoveryFrost: Float64Array;
   /** Occupied when this schedule row is above 0; −1: never (nobody there). */
   readonly occupancy: Int32Array;
   /** Extra outdoor air: night ventilation and free cooling, m³/s, with schedule rows and limits. */
@@ -251,21 +264,24 @@ export interface CompiledModel {
   readonly windowOutdoor: Float64Array;
   readonly windowWind: Float64Array;
   readonly windowSchedule: Int32Array;
-  /** Leakage by wind and stack: zone, kind (0 façade flow, 1 leakage area), size (m³/s, m²), reference pressure, Pa, wind profile, schedule row. */
+  /** Effective leakage areas: zone, size, m², schedule row. */
   readonly leaks: readonly {
     readonly zone: number;
-    readonly kind: 0 | 1;
     readonly size: number;
-    readonly pressure: number;
-    readonly profile: number;
     readonly schedule: number;
   }[];
+  /** Leaks of outdoor faces: zone, place they belong to, m³/s·Pa^0.65, schedule row; and those places by azimuth (NaN: level), height, m, and wind profile. */
+  readonly facadeLeaks: readonly { readonly zone: number; readonly place: number; readonly size: number; readonly schedule: number }[];
+  readonly leakPlaces: readonly LeakPlace[];
   /** Stack and wind coefficients of leakage areas. */
   readonly leak: { readonly stack: number; readonly wind: number };
   /** Air passed between zones: zones, m³/s, schedule row, blocks of the zone system there and back. */
   readonly passZone0: Int32Array;
   readonly passZone1: Int32Array;
   readonly passFlow: Float64Array;
+  /** Share of the flow each of the two zones counts: one, or one of as many copies as its storey stands for. */
+  readonly passWeight0: Float64Array;
+  readonly passWeight1: Float64Array;
   readonly passSchedule: Int32Array;
   readonly passBlock01: Int32Array;
   readonly passBlock10: Int32Array;
@@ -323,6 +339,9 @@ interface ResetPoint {
   readonly value: number;
 }
 
+/** Capacities found for zones, W. */
+export type Sizes = ReadonlyMap<string, { readonly heatingCapacity: number; readonly coolingCapacity: number }>;
+
 export interface RunSettings {
   readonly stepsPerHour: number;
   /** First day 0…364 of a common year and number of days; absent: the project's own period. */
@@ -331,6 +350,8 @@ export interface RunSettings {
   readonly shortYear?: boolean | 12 | 24 | 48;
   /** Vectors of the reduced walls beyond what each needs, for refinement studies. */
   readonly furtherVectors?: number;
+  /** Capacities by sizing to take in place of those of this very model, as of an estimate. */
+  readonly sizes?: Sizes;
   /** Keep no series: the summary alone, which then has no fingerprint. For estimates. */
   readonly summaryOnly?: boolean;
   /** Names of extra hourly series to keep (see `simulate/catalogue.ts`). */

@@ -110,7 +110,7 @@ describe("set-points", () => {
       );
     const none = schedule(null);
     const early = schedule(5);
-    expect(early.summary.zones[0].unmetHours.heating).toBeLessThan(none.summary.zones[0].unmetHours.heating);
+    expect(early.summary.zones[0].unmetHours.heating).toBeLessThan(none.summary.zones[0].unmetHours.heating as number);
     expect(total(early, "heating")).toBeGreaterThan(total(none, "heating"));
     const always = run({ cooling: null, weight: "heavy", heatingCapacity: 4000 }, null, undefined, { firstDay: 5, days: 20 });
     expect(total(early, "heating")).toBeLessThan(total(always, "heating"));

@@ -1,6 +1,6 @@
-import { deriveWeather, perezHeight, sunVector, type DerivedWeather, type WeatherYear } from "../climate/index.ts";
+import { deriveWeather, perezHeight, saturationPressure, sunVector, type DerivedWeather, type WeatherYear } from "../climate/index.ts";
 import { MeltingWall } from "../fabric/index.ts";
-import { FLOWS } from "./catalogue.ts";
+import { FLOWS, WATER, WATERS } from "./catalogue.ts";
 import { PATCHES } from "./litTable.ts";
 import { GLASS_NODES, TERMS, type CompiledModel } from "./model.ts";
 
@@ -9,7 +9,9 @@ export const MODE = { FLOAT: 0, HEAT: 1, HEAT_FULL: 2, COOL: 3, COOL_FULL: 4, FR
 /** What makes extra outdoor air available to a zone in a step. */
 export const EXTRA = { NONE: 0, NIGHT: 1, WINDOWS: 2, FREE_COOLING: 3 } as const;
 
-/** Sun and sky of a step: direction in plan coordinates, beam and circumsolar on a plane facing the sun, diffuse, its circumsolar and horizon shares, what the ground reflects (W/m²), month, four places in a lit-share table and the way between them. */
+export { WATER, WATERS };
+
+/** Sun and sky of a step: direction in plan coordinates, beam and circumsolar on a plane facing the sun, diffuse, its circumsolar and horizon shares, reflectance of the ground, month, four places in a lit-share table and the way between them. */
 export const SKY = {
   EAST: 0,
   NORTH: 1,
@@ -18,7 +20,7 @@ export const SKY = {
   DIFFUSE: 4,
   CIRCUMSOLAR: 5,
   HORIZON: 6,
-  REFLECTED: 7,
+  ALBEDO: 7,
   MONTH: 8,
   LIT_AA: 9,
   LIT_AB: 10,
@@ -57,6 +59,11 @@ export interface StepRecord {
   readonly cooling: Float64Array;
   readonly humidification: Float64Array;
   readonly dehumidification: Float64Array;
+  /** Water that condenses in each zone because its air would stand above saturation, kg/s. */
+  readonly condensation: Float64Array;
+  /** Water into each zone's air, kg/s, [zone][WATER], and its sums over steps since the reader last emptied them. */
+  readonly water: Float64Array;
+  readonly waterSum: Float64Array;
   /** Heat flows into each zone, W, [zone][flow] in the order of `flowNames`. */
   readonly flows: Float64Array;
   /** Sun through glass that stays in each zone by direction, W, [zone][direction]. */
@@ -73,7 +80,9 @@ export interface StepRecord {
   readonly sunBySum: Float64Array;
   /** Step sums of the terms by zone, [TERM][zone]. */
   readonly terms: Float64Array;
+  /** People are there; hours unmet are counted there: people are, or the hours of use set the set-points. */
   readonly occupied: Uint8Array;
+  readonly counted: Uint8Array;
   readonly heatTarget: Float64Array;
   readonly coolTarget: Float64Array;
   /** Extra outdoor air in use, kg/s. */
@@ -92,8 +101,10 @@ export interface Books {
   readonly unsettled: Int32Array;
   /** Steps in which full exchange had not converged to 0.01 W/m², by zone. */
   readonly unconverged: Int32Array;
-  /** Sum over steps of the net and of the gross heat flow of each zone, J. */
-  readonly zoneNet: Float64Array;
+  /** Sum over steps of what each zone's heat flows fail to add up to nothing by, without sign, and of all of them, J; of its water, kg. */
+  readonly waterResidual: Float64Array;
+  readonly waterGross: Float64Array;
+  readonly zoneResidual: Float64Array;
   readonly zoneGross: Float64Array;
   /** Heat into each element from both sides, J, for comparison with its content. */
   readonly elementHeat: Float64Array;
@@ -127,6 +138,9 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     cooling: f(zones),
     humidification: f(zones),
     dehumidification: f(zones),
+    condensation: f(zones),
+    water: f(zones * WATERS),
+    waterSum: f(zones * WATERS),
     flows: f(zones * FLOWS),
     sunBy: f(zones * 5),
     faceFlow0: f(elements),
@@ -139,6 +153,7 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     sunBySum: f(zones * 5),
     terms: hourTerms,
     occupied: new Uint8Array(zones),
+    counted: new Uint8Array(zones),
     heatTarget: f(zones),
     coolTarget: f(zones),
     extraFlow: f(zones),
@@ -150,7 +165,9 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
   const books: Books = {
     unsettled: new Int32Array(zones),
     unconverged: new Int32Array(zones),
-    zoneNet: f(zones),
+    zoneResidual: f(zones),
+    waterResidual: f(zones),
+    waterGross: f(zones),
     zoneGross: f(zones),
     elementHeat: f(elements),
     elementGross: f(elements),
@@ -241,7 +258,23 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     extraTarget: f(zones),
     windowsOpen: new Uint8Array(zones),
     passNow: f(m.passFlow.length),
-    moistureWhole: f(zones),
+    /** Humidity of a pass: what holds each zone, its row and drive, kg/s, the coil's air and its saturation, and the humidity found, kg/kg. */
+    wetMode: new Uint8Array(zones),
+    wetWhole: f(zones),
+    wetDrive: f(zones),
+    coilFlow: f(zones),
+    coilRatio: f(zones),
+    /** Vapour pressure of saturated air at the coil's surface, Pa. */
+    coilPressure: Float64Array.from(m.coilTemperature, (t) => saturationPressure(t)),
+    wet: f(zones),
+    /** Sensible cooling that drying leaves of the capacity, W, as of the pass before. */
+    coolingMost: Float64Array.from(m.coolingCapacity),
+    /** Share of the recovery that frost lets act, 1. */
+    airRecovered: f(zones).fill(1),
+    /** Pressure inside against outdoors at its mean height, Pa, of the façades' balance. */
+    insidePressure: f(1),
+    placeSize: f(m.leakPlaces.length),
+    placePressure: f(m.leakPlaces.length),
     /** Optimum start: warming and cooling rates learned, K/h, and the start in hand. */
     rateHeat: f(zones).fill(2),
     rateCool: f(zones).fill(2),
@@ -255,9 +288,10 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     classCosine: f(classes),
     classSky: f(classes),
     classHorizon: f(classes),
-    classReflected: f(classes),
     /** Beam and diffuse sun on exterior elements, W/m². */
     beamOn: f(m.exterior),
+    /** Sun that ground and what stands around throw onto exterior elements, W/m². */
+    reflectedOn: f(m.exterior),
     diffuseOn: f(m.exterior),
     hourTerms,
     /** Schedules in the hour, by row. */

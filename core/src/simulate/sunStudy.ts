@@ -1,9 +1,10 @@
 import { daysOf, extraterrestrial, LEAST_COSINE, perezSky, sunVector, yearEpoch, type WeatherYear } from "../climate/index.ts";
-import { cachedLitShares, castersInFront, convexPieces, opaqueCaster, type Face, type Vector } from "../geometry/index.ts";
+import { cachedLitShares, castersInFront, convexPieces, opaqueCaster, type Face, type ReflectedView, type Vector } from "../geometry/index.ts";
 import { COMMON_YEAR, LEAP_DAY, LEAP_YEAR, ProjectError, type Project, type YearDays } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
 import { expandSchedule } from "../use/index.ts";
 import { checkProject } from "./check.ts";
+import { reflectionScene } from "./reflections.ts";
 import { allCasters, dimGroups, skyDirections } from "./litTable.ts";
 
 /** Days the sun is followed on through a longer period; each stands for its share of it. */
@@ -81,6 +82,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   const sky = skyDirections(project.site);
   const key = `${sky.key}${epoch} ${sampleDays.join(" ")} `;
   const casters = allCasters(geometry, shades, surroundings);
+  const about = reflectionScene(project, geometry, shades, surroundings);
   const opaque = casters.filter(opaqueCaster).map((x) => x.corners);
   // what each lets through of the sun of each direction, and of the sky by month: of a schedule its mean from 6 to 18 o'clock
   const transmitting = dimGroups(casters).map(({ corners, transmittance, schedule }) => {
@@ -95,7 +97,7 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
   const outdoor = geometry.faces.filter((f) => f.contact === "outdoors");
   const rows: FaceSun[] = [];
   for (const f of outdoor) {
-    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, shares(f)) });
+    rows.push({ key: f.key, space: f.space, host: f.host, area: f.area, ...faceSun(f, shares(f), thrownBack(f)) });
     yield { done: rows.length, of: outdoor.length };
   }
   return rows;
@@ -122,7 +124,21 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
     return { lit, sky: seen, horizon };
   }
 
-  function faceSun(f: Face, { lit, sky: sees, horizon }: Seen): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
+  /** One reflection by ground and things, as the mean of its sets in each month. */
+  function thrownBack(f: Face): (month: number, hour: number, albedo: number, direct: number, level: number, rest: number) => number {
+    const views = about.viewsOf({ pieces: convexPieces(f), normal: f.normal });
+    return (month, hour, albedo, direct, level, rest) => {
+      const of = ({ groundBeam, groundDiffuse, thingBeam, thingDiffuse, thingGround }: ReflectedView): number =>
+        albedo * (level * groundBeam[24 * month + hour] + rest * groundDiffuse + (level + rest) * thingGround) +
+        direct * thingBeam[24 * month + hour] +
+        rest * thingDiffuse;
+      let sum = of(views[0]);
+      transmitting.forEach((g, k) => (sum -= (1 - g.sky[month]) * (of(views[k]) - of(views[k + 1]))));
+      return sum;
+    };
+  }
+
+  function faceSun(f: Face, { lit, sky: sees, horizon }: Seen, back: ReturnType<typeof thrownBack>): Pick<FaceSun, "hours" | "beam" | "diffuse" | "total"> {
     let [hours, beam, diffuse] = [0, 0, 0];
     const up = f.normal[2];
     const sinTilt = Math.sqrt(Math.max(0, 1 - up * up));
@@ -138,7 +154,6 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
       const i = sampleOf(k);
       const seen = sees[monthOf(day)];
       const band = horizon[monthOf(day)];
-      const reflected = albedo[monthOf(day)] * ((1 - up) / 2);
       for (let q = 0; q < QUARTERS; q++) {
         const at = place[i * QUARTERS + q];
         if (at < 0) continue;
@@ -151,13 +166,18 @@ export function* sunStudy(project: Project, weather: WeatherYear, period: SunPer
         const incidence = Math.max(0, d[0] * f.normal[0] + d[1] * f.normal[1] + d[2] * up);
         const direct = normal * incidence * lit[at];
         let dome = sd * ((1 + up) / 2) * seen;
+        let circumsolar = 0;
         if (project.run.sky === "perez") {
           const p = perezSky(sd, normal, d[2], extraterrestrial(day));
           // circumsolar light comes from where the sun stands and is shaded with it
+          circumsolar = p.circumsolar;
           dome = sd * ((1 - p.circumsolar) * ((1 + up) / 2) * seen + p.circumsolar * (incidence / p.b) * lit[at] + p.horizon * sinTilt * band);
         }
         beam += direct / 4000;
-        diffuse += (Math.max(0, dome) + global * reflected) / 4000;
+        const rest = sd * (1 - circumsolar);
+        const onFacing = normal + (sd * circumsolar) / Math.max(d[2], LEAST_COSINE);
+        const reflected = back(monthOf(day), q >> 2, albedo[monthOf(day)], onFacing, Math.max(0, global - rest), rest);
+        diffuse += (Math.max(0, dome) + reflected) / 4000;
       }
     }
     return { hours, beam, diffuse, total: beam + diffuse };

@@ -3,6 +3,7 @@ import { ANGLE_STEPS } from "../fabric/index.ts";
 import { LEAP_YEAR } from "../model/index.ts";
 import { GLASS_NODES, OPTIC, OPTICS, type CompiledModel } from "./model.ts";
 import { SKY, SUN, type KernelState } from "./state.ts";
+import { reflectedSun } from "./reflections.ts";
 import type { StepKernel } from "./walks.ts";
 
 const ROW = ANGLE_STEPS + 1;
@@ -19,6 +20,7 @@ export function sunlight(m: CompiledModel, s: KernelState, kernel: StepKernel, h
   s.dark = !skyOfStep(m, s, hour, k);
   if (s.dark) return;
   if (m.scheduledShades.length > 0) shadeBySchedule(m, s);
+  reflectedSun(m, s, Math.floor(hour / 24), (hour % 24) + (k + 0.5) / m.stepsPerHour);
   kernel.sunOutside();
   if (m.traced.length > 0) tracedBeam(m, s);
   kernel.sunInside();
@@ -78,7 +80,6 @@ function skyOfStep(m: CompiledModel, s: KernelState, hour: number, k: number): b
       beam = limit;
     }
   } else diffuse = global;
-  const globalNow = diffuse + beam * Math.max(0, height);
   // Perez 1990 without objects or calls: circumsolar and horizon brightness of the diffuse part (see `perezSky`)
   let circumsolar = 0;
   let horizon = 0;
@@ -111,7 +112,7 @@ function skyOfStep(m: CompiledModel, s: KernelState, hour: number, k: number): b
   sky[SKY.DIFFUSE] = diffuse;
   sky[SKY.CIRCUMSOLAR] = circumsolar;
   sky[SKY.HORIZON] = horizon;
-  sky[SKY.REFLECTED] = globalNow * m.albedo[month];
+  sky[SKY.ALBEDO] = m.albedo[month];
   sky[SKY.MONTH] = month;
   sky[SKY.LIT_AA] = rowA + qa;
   sky[SKY.LIT_AB] = rowA + qb;
@@ -155,7 +156,7 @@ function shadeBySchedule(m: CompiledModel, s: KernelState): void {
 export function sunOutside(m: CompiledModel, s: KernelState): void {
   const { sky } = s;
   const { incident, incidentSum, litShare } = s.record;
-  const { s0, classBeam, classCosine, classSky, classHorizon, classReflected } = s;
+  const { s0, classBeam, classCosine, classSky, classHorizon, reflectedOn } = s;
   const sx = sky[SKY.EAST];
   const sy = sky[SKY.NORTH];
   const height = sky[SKY.UP];
@@ -163,7 +164,6 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
   const diffuse = sky[SKY.DIFFUSE];
   const circumsolar = sky[SKY.CIRCUMSOLAR];
   const horizon = sky[SKY.HORIZON];
-  const reflected = sky[SKY.REFLECTED];
   const month = sky[SKY.MONTH];
   for (let c = 0; c < classBeam.length; c++) {
     const cosine = m.classNormal[3 * c] * sx + m.classNormal[3 * c + 1] * sy + m.classNormal[3 * c + 2] * height;
@@ -171,7 +171,6 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
     classBeam[c] = cosine > 0 ? direct * cosine : 0;
     classSky[c] = (diffuse * (1 - circumsolar) * (1 + m.classCos[c])) / 2;
     classHorizon[c] = diffuse * horizon * m.classSin[c];
-    classReflected[c] = (reflected * (1 - m.classCos[c])) / 2;
   }
   const aa = sky[SKY.LIT_AA];
   const ab = sky[SKY.LIT_AB];
@@ -195,7 +194,7 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
     }
     const beamOn = classBeam[c] * share;
     const at = 12 * i + month;
-    const diffuseOn = Math.max(0, classSky[c] * skyShare[at] + classHorizon[c] * horizonShare[at] + classReflected[c]);
+    const diffuseOn = Math.max(0, classSky[c] * skyShare[at] + classHorizon[c] * horizonShare[at] + reflectedOn[i]);
     incident[i] = beamOn + diffuseOn;
     incidentSum[i] += beamOn + diffuseOn;
     litShare[i] = share;
@@ -212,7 +211,7 @@ export function sunOutside(m: CompiledModel, s: KernelState): void {
 export function sunInside(m: CompiledModel, s: KernelState): void {
   const { s0, s1, room0, room1, beamIn, diffuseIn, sunKept, beamThrough, diffuseThrough } = s;
   const { sunBy, sunBySum } = s.record;
-  const { area, groundEnd, exterior, zone0, zone1, beamShare0, beamShare1, diffuseShare0, diffuseShare1 } = m;
+  const { area, area0, groundEnd, exterior, zone0, zone1, beamShare0, beamShare1, diffuseShare0, diffuseShare1 } = m;
   for (let i = 0; i < m.elements; i++) {
     const z1 = zone1[i];
     const in1 = room1[i] + beamShare1[i] * beamIn[z1] + diffuseShare1[i] * diffuseIn[z1];
@@ -224,7 +223,7 @@ export function sunInside(m: CompiledModel, s: KernelState): void {
     const in0 = room0[i] + beamShare0[i] * beamIn[z0] + diffuseShare0[i] * diffuseIn[z0];
     room0[i] = in0;
     s0[i] += in0;
-    sunKept[z0] += area[i] * in0;
+    sunKept[z0] += area0[i] * in0;
   }
   // what stays is told by the direction it came from, in proportion to what came through
   for (let i = groundEnd; i < exterior; i++) {
@@ -316,7 +315,7 @@ function tracedBeam(m: CompiledModel, s: KernelState): void {
       const absorbed = m.insideAbsorptance[target] * share * beam;
       left -= absorbed + m.insideTransmittance[target] * share * beam;
       if (target & 1) s.room1[i] += absorbed / m.area[i];
-      else s.room0[i] += absorbed / m.area[i];
+      else s.room0[i] += absorbed / m.area0[i];
     }
     s.diffuseIn[z] += left;
   }

@@ -1,7 +1,9 @@
-import type { Geometry } from "../geometry/index.ts";
+import type { Face, Geometry } from "../geometry/index.ts";
 import { drawsOf, effective, effectiveServices, spaceUses, waterRise, WATER_HEAT, type SpaceUse } from "../inputs/index.ts";
-import { COMMON_YEAR, LEAP_DAY, passesLeapDay, signalRef, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
+import { COMMON_YEAR, signalRef, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
+import { CRACK_EXPONENT, type LeakPlace } from "../airflow/index.ts";
 import { windProfile } from "../fabric/index.ts";
+import { pow } from "../numeric/index.ts";
 import { expandSchedule, signalSpan } from "../use/index.ts";
 import { TERM, type CompiledModel, type SetpointField, type SetpointSignal } from "./model.ts";
 
@@ -16,22 +18,20 @@ export function spaceTerms(
   days: YearDays = COMMON_YEAR,
 ) {
   const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
-  const means = new Map<number, number>();
-  /** Mean of a schedule over the days the years have. */
-  const meanOf = (r: number): number => {
-    const known = means.get(r);
-    if (known !== undefined) return known;
+  const fullest = new Map<number, number>();
+  /** Hours at full value of the fullest day of a schedule. */
+  const fullestDay = (r: number): number => {
+    let most = fullest.get(r);
+    if (most !== undefined) return most;
+    most = 0;
     const row = schedules[r];
-    let sum = 0;
-    for (let h = 0; h < row.length; h++) sum += row[h];
-    let left = row.length;
-    for (let y = 0; y < years; y++) {
-      if (!passesLeapDay(project.calendar, days, y)) continue;
-      for (let h = 0; h < 24; h++) sum -= row[y * days.hours + 24 * LEAP_DAY + h];
-      left -= 24;
+    for (let d = 0; d < row.length; d += 24) {
+      let sum = 0;
+      for (let h = d; h < d + 24; h++) sum += row[h];
+      if (sum > most) most = sum;
     }
-    means.set(r, sum / left);
-    return sum / left;
+    fullest.set(r, most);
+    return most;
   };
   const rows = new Map<string, number>();
   const rowOf = (id: string | null): number => {
@@ -46,7 +46,6 @@ export function spaceTerms(
   const zones = zoneIds.length;
   const zoneArea = new Float64Array(zones),
     zoneVolume = new Float64Array(zones),
-    zoneHeight = new Float64Array(zones),
     nightFlow = new Float64Array(zones),
     freeFlow = new Float64Array(zones),
     zoneMultiplier = new Float64Array(zones).fill(1);
@@ -54,6 +53,9 @@ export function spaceTerms(
   const terms: [zone: number, schedule: number, kind: number, value: number, control: number][] = [];
   const leaks: CompiledModel["leaks"][number][] = [];
   const facade = facadeAreas(geometry);
+  const facadeLeaks: CompiledModel["facadeLeaks"][number][] = [];
+  const places = new LeakPlaces(project);
+  const innerCapacity = new Float64Array(zones);
   const largest = new Map<number, string>();
   const uses = spaceUses(project);
   for (const id of Object.keys(project.spaces).sort()) {
@@ -67,7 +69,7 @@ export function spaceTerms(
     zoneMultiplier[z] = project.storeys[project.spaces[id].storey].multiplier;
     const best = largest.get(z);
     if (best === undefined || g.floorArea > (geometry.spaces.get(best) as { floorArea: number }).floorArea) largest.set(z, id);
-    zoneHeight[z] = Math.max(zoneHeight[z], g.high - g.low);
+    innerCapacity[z] += number("innerMass") * g.floorArea;
     nightFlow[z] += (number("nightVentilation") * g.volume) / 3600;
     freeFlow[z] += (number("freeCooling") * g.volume) / 3600;
     const use = uses.get(id) as SpaceUse;
@@ -80,17 +82,14 @@ export function spaceTerms(
     };
     const leakage = effective(project, "space", id, "infiltrationModel").value as string;
     const leakageRow = schedule("infiltrationSchedule");
-    const outer = facade.get(id) ?? { area: 0, middle: (g.low + g.high) / 2 };
     if (leakage === "air changes") add(leakageRow, TERM.airLeakage, (number("infiltration") * g.volume) / 3600);
-    else
-      leaks.push({
-        zone: z,
-        kind: leakage === "leakage area" ? 1 : 0,
-        size: outer.area * number(leakage === "leakage area" ? "leakageArea" : "infiltrationFlow"),
-        pressure: number("infiltrationPressure"),
-        profile: windProfile(project.site.terrain, outer.middle),
-        schedule: leakageRow,
-      });
+    else if (leakage === "leakage area") leaks.push({ zone: z, size: (facade.get(id) ?? 0) * number("leakageArea"), schedule: leakageRow });
+    else {
+      const perArea = number("infiltrationFlow") / pow(number("infiltrationPressure"), CRACK_EXPONENT);
+      for (const f of geometry.faces)
+        if (f.space === id && f.contact === "outdoors")
+          for (const [place, share] of places.of(f)) facadeLeaks.push({ zone: z, place, size: perArea * f.area * share, schedule: leakageRow });
+    }
     const sensible = people * number("peopleSensible");
     add(peopleRow, TERM.peopleRadiant, sensible * number("peopleRadiantShare"));
     add(peopleRow, TERM.peopleConvective, sensible * (1 - number("peopleRadiantShare")));
@@ -112,9 +111,9 @@ export function spaceTerms(
     }
     add(schedule("outdoorAirSchedule"), TERM.outdoorAir, use.outdoorAir.supplied);
     add(schedule("outdoorAirSchedule"), TERM.airLeakage, use.outdoorAir.makeup);
-    // litres a day at full occupancy, drawn in proportion to the people present
-    const mean = meanOf(peopleRow);
-    if (mean > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / 24 / mean);
+    // litres a person on the schedule's fullest day, drawn in proportion to the people present
+    const fullest = fullestDay(peopleRow);
+    if (fullest > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / fullest);
   }
   for (const draw of drawsOf(project)) {
     const point = project.drawPoints[draw.id];
@@ -157,7 +156,9 @@ export function spaceTerms(
   return {
     zoneArea,
     zoneVolume,
-    zoneHeight,
+    innerCapacity,
+    facadeLeaks,
+    leakPlaces: places.list,
     zoneMultiplier,
     occupancy,
     leaks,
@@ -168,6 +169,8 @@ export function spaceTerms(
     humidifySetpoint: ofZone("humidifySetpoint", 0.01),
     dehumidifySetpoint: ofZone("dehumidifySetpoint", 0.01),
     moistureCapacity: ofZone("moistureCapacity"),
+    coilTemperature: ofZone("coilTemperature"),
+    coilBypass: ofZone("coilBypass"),
     nightFlow,
     nightSchedule: rowsOf("nightVentilationSchedule"),
     nightAbove: ofZone("nightVentilationAbove"),
@@ -194,14 +197,42 @@ export function spaceTerms(
   };
 }
 
-/** Outdoor wall and roof of each space, m², and its middle above the ground, m. */
-function facadeAreas(geometry: Geometry): Map<string, { area: number; middle: number }> {
-  const out = new Map<string, { area: number; middle: number }>();
-  for (const f of geometry.faces) {
-    if (f.contact !== "outdoors") continue;
-    const at = (f.low + f.high) / 2;
-    const o = out.get(f.space) ?? { area: 0, middle: 0 };
-    out.set(f.space, { area: o.area + f.area, middle: (o.middle * o.area + at * f.area) / (o.area + f.area) });
-  }
+/** Outdoor wall and roof of each space, m². */
+function facadeAreas(geometry: Geometry): Map<string, number> {
+  const out = new Map<string, number>();
+  for (const f of geometry.faces) if (f.contact === "outdoors") out.set(f.space, (out.get(f.space) ?? 0) + f.area);
   return out;
+}
+
+/** Heights of places that leak are told apart by this, m. */
+const LEAK_GRAIN = 0.1;
+
+/** Places on the outside of a building by direction and height: a wall leaks half in its lower and half in its upper half. */
+class LeakPlaces {
+  readonly list: LeakPlace[] = [];
+  private readonly known = new Map<string, number>();
+  private readonly project: Project;
+  constructor(project: Project) {
+    this.project = project;
+  }
+
+  of(f: Face): readonly (readonly [place: number, share: number])[] {
+    if (f.kind !== "wall") return [[this.place(NaN, (f.low + f.high) / 2), 1]];
+    const height = f.high - f.low;
+    return [
+      [this.place(f.azimuth, f.low + height / 4), 0.5],
+      [this.place(f.azimuth, f.high - height / 4), 0.5],
+    ];
+  }
+
+  private place(azimuth: number, at: number): number {
+    const height = LEAK_GRAIN * Math.round(at / LEAK_GRAIN);
+    const key = `${azimuth} ${height}`;
+    let place = this.known.get(key);
+    if (place === undefined) {
+      place = this.list.push({ azimuth, height, profile: windProfile(this.project.site.terrain, Math.max(0, height)) }) - 1;
+      this.known.set(key, place);
+    }
+    return place;
+  }
 }

@@ -1,14 +1,9 @@
 import { blockSolve, blockSweeps } from "../numeric/index.ts";
-import { LATENT_HEAT } from "../airflow/index.ts";
-import { saturationPressure } from "../climate/index.ts";
 import { TERM, type CompiledModel } from "./model.ts";
 import { EXTRA, MODE, type KernelState } from "./state.ts";
-import type { StepKernel } from "./walks.ts";
 
 /** A zone's mode changes only beyond this, W and K, so that rounding does not make it hunt. */
 const TOLERANCE = 1e-9;
-/** Molar mass of water over that of dry air. */
-const MOLAR_RATIO = 0.621945;
 const { FLOAT, HEAT, HEAT_FULL, COOL, COOL_FULL, FREE, FREE_FULL, FREE_COOL, FREE_COOL_FULL } = MODE;
 
 /** Whether the air node is held at a set-point in a mode. */
@@ -36,7 +31,7 @@ function addAir(m: CompiledModel, s: KernelState): void {
   const perVolume = (m.airDensity * cp) / dt;
   for (let z = 0; z < zones; z++) {
     const na = 2 * z;
-    const capacity = m.zoneVolume[z] * perVolume;
+    const capacity = m.zoneVolume[z] * perVolume + m.innerCapacity[z] / dt;
     const inflow = cp * (s.infiltrationFlow[z] + s.airFlow[z] * (1 - s.airSupply[z]));
     values[4 * z] += capacity + inflow;
     rhs[na] +=
@@ -50,10 +45,12 @@ function addAir(m: CompiledModel, s: KernelState): void {
   }
   for (let p = 0; p < s.passNow.length; p++) {
     const c = cp * s.passNow[p];
-    values[4 * m.passZone0[p]] += c;
-    values[4 * m.passZone1[p]] += c;
-    values[4 * m.passBlock01[p]] -= c;
-    values[4 * m.passBlock10[p]] -= c;
+    const c0 = c * m.passWeight0[p];
+    const c1 = c * m.passWeight1[p];
+    values[4 * m.passZone0[p]] += c0;
+    values[4 * m.passZone1[p]] += c1;
+    values[4 * m.passBlock01[p]] -= c0;
+    values[4 * m.passBlock10[p]] -= c1;
   }
 }
 
@@ -118,7 +115,7 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
         solution[na] += c * outdoor;
       }
       if (now === HEAT_FULL) solution[na] += m.heatingCapacity[z];
-      else if (now === COOL_FULL || now === FREE_COOL_FULL) solution[na] -= m.coolingCapacity[z];
+      else if (now === COOL_FULL || now === FREE_COOL_FULL) solution[na] -= s.coolingMost[z];
     }
     solve(m, s, last);
     settled = true;
@@ -141,7 +138,7 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
           power += values[at] * solution[n] + values[at + 1] * solution[n + 1];
         }
         if (now === HEAT) next = power < -TOLERANCE ? FLOAT : power > m.heatingCapacity[z] ? HEAT_FULL : HEAT;
-        else if (now === COOL) next = power > TOLERANCE ? FLOAT : -power > m.coolingCapacity[z] ? COOL_FULL : COOL;
+        else if (now === COOL) next = power > TOLERANCE ? FLOAT : -power > s.coolingMost[z] ? COOL_FULL : COOL;
         else if (now === FREE) {
           // the flow that would hold it
           const needed = power / (cp * (outdoor - air));
@@ -150,18 +147,18 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
           power = 0;
         } else {
           power += cp * most * (air - outdoor);
-          next = power > TOLERANCE ? FREE_FULL : -power > m.coolingCapacity[z] ? FREE_COOL_FULL : FREE_COOL;
+          next = power > TOLERANCE ? FREE_FULL : -power > s.coolingMost[z] ? FREE_COOL_FULL : FREE_COOL;
         }
       } else if (now === HEAT_FULL) {
         power = m.heatingCapacity[z];
         if (!(sensed < heat)) next = HEAT;
       } else if (now === COOL_FULL || now === FREE_COOL_FULL) {
-        power = -m.coolingCapacity[z];
+        power = -s.coolingMost[z];
         if (!(sensed > cool)) next = now === COOL_FULL ? COOL : FREE_COOL;
       } else if (now === FREE_FULL) {
-        if (s.extraTarget[z] === -Infinity) next = FREE_FULL;
+        // open windows and cooling never work at once; other extra air goes on into cooling
+        if (s.extraKind[z] !== EXTRA.WINDOWS && sensed > cool + TOLERANCE) next = FREE_COOL;
         else if (sensed < s.extraTarget[z] - TOLERANCE) next = FREE;
-        else if (s.extraKind[z] === EXTRA.FREE_COOLING && sensed > cool + TOLERANCE) next = FREE_COOL;
       } else if (sensed < heat - TOLERANCE) next = HEAT;
       else if (most > 0) {
         if (sensed > s.extraTarget[z] + TOLERANCE) next = FREE;
@@ -182,84 +179,4 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
     radiantTemperature[z] = solution[2 * z + 1];
   }
   rhs.fill(0);
-}
-
-/**
- * Humidity of all zones, backward Euler: sources, outdoor air with latent recovery, air between zones, storage by
- * a multiple of the air; ideal humidification and dehumidification hold a relative humidity at the end of the step.
- */
-export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel): void {
-  const { zones, dt } = m;
-  const { hourTerms: t, boundary: b } = s;
-  const { humidityRatio: w, humidification, dehumidification, airTemperature, cooling, extraFlow } = s.record;
-  const { work, solution, airSupply, airFlow, infiltrationFlow } = s;
-  const { zoneVolume, moistureCapacity, recoveryLatent } = m;
-  const { ratio, pressure, supplyDensity } = b;
-  const coupled = s.passNow.length > 0;
-  humidification.fill(0);
-  dehumidification.fill(0);
-  if (coupled) work.fill(0);
-  for (let z = 0; z < zones; z++) {
-    const mass = (zoneVolume[z] * supplyDensity * moistureCapacity[z]) / dt;
-    const latent = airSupply[z] > 0 ? recoveryLatent[z] : 0;
-    const exchange = infiltrationFlow[z] + extraFlow[z] + airFlow[z] * (1 - latent);
-    const source = (t[TERM.peopleLatent * zones + z] + t[TERM.applianceLatent * zones + z]) / LATENT_HEAT;
-    const drive = mass * w[z] + exchange * ratio + source;
-    if (coupled) {
-      work[4 * z] += mass + exchange;
-      work[4 * z + 3] = 1;
-      solution[2 * z] = drive;
-      solution[2 * z + 1] = 0;
-      continue;
-    }
-    const whole = mass + exchange;
-    w[z] = drive / whole;
-    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], whole, airTemperature[z], pressure, cooling[z]);
-  }
-  if (!coupled) return;
-  // humidity limits of coupled zones act on what the air of the others brings at the start of the step
-  for (let p = 0; p < s.passNow.length; p++) {
-    const c = s.passNow[p];
-    work[4 * m.passZone0[p]] += c;
-    work[4 * m.passZone1[p]] += c;
-    work[4 * m.passBlock01[p]] -= c;
-    work[4 * m.passBlock10[p]] -= c;
-  }
-  for (let z = 0; z < zones; z++) s.moistureWhole[z] = work[4 * z];
-  kernel.eliminate();
-  for (let z = 0; z < zones; z++) {
-    w[z] = solution[2 * z];
-    if (limited(m, z)) w[z] = limitHumidity(m, s, z, w[z], s.moistureWhole[z], airTemperature[z], pressure, cooling[z]);
-  }
-}
-
-/** Whether a zone is humidified or dehumidified at all. */
-const limited = (m: CompiledModel, z: number): boolean =>
-  m.humidifySetpoint[z] === m.humidifySetpoint[z] || m.dehumidifySetpoint[z] === m.dehumidifySetpoint[z];
-
-/** Humidity ratio of air at a temperature, °C, and relative humidity, 0…1. */
-function ratioAt(rh: number, air: number, pressure: number): number {
-  const p = rh * saturationPressure(air);
-  return (MOLAR_RATIO * p) / (pressure - p);
-}
-
-/** Humidity ratio with the limits of a zone; the water added or taken is told as latent heat, W. */
-function limitHumidity(m: CompiledModel, s: KernelState, z: number, free: number, whole: number, air: number, pressure: number, sensible: number): number {
-  const low = m.humidifySetpoint[z];
-  const high = m.dehumidifySetpoint[z];
-  const least = low === low ? ratioAt(low, air, pressure) : -Infinity;
-  const most = high === high ? ratioAt(high, air, pressure) : Infinity;
-  if (free < least) {
-    const w = least;
-    s.record.humidification[z] = (w - free) * whole * LATENT_HEAT;
-    return w;
-  }
-  if (free > most) {
-    // latent cooling takes what sensible cooling leaves of the capacity
-    const wanted = (free - most) * whole * LATENT_HEAT;
-    const power = Math.min(wanted, Math.max(0, m.coolingCapacity[z] - sensible));
-    s.record.dehumidification[z] = power;
-    return free - power / (whole * LATENT_HEAT);
-  }
-  return free;
 }

@@ -101,6 +101,8 @@ export interface BoxOptions {
   readonly sunspace?: number;
 }
 
+const UNLIMITED = { heatingCapacity: null, coolingCapacity: null };
+
 /** Overhang and fins of one window. */
 function devices(o: BoxOptions, opening: string): [string, Shade][] {
   const target = { kind: "opening" as const, opening };
@@ -216,9 +218,9 @@ export function boxProject(o: BoxOptions = {}): Project {
       ...(o.sunspace ? { sun: room("sun", 0, -2, 8, 2, free) } : {}),
     },
     zones: {
-      a: { name: "a", services: null, inputs: o.heatingCapacity === undefined ? {} : { heatingCapacity: o.heatingCapacity } },
-      ...(o.second ? { b: { name: "b", services: null, inputs: {} } } : {}),
-      ...(o.sunspace ? { sun: { name: "sun", services: null, inputs: {} } } : {}),
+      a: { name: "a", services: null, inputs: { ...UNLIMITED, heatingCapacity: o.heatingCapacity ?? null } },
+      ...(o.second ? { b: { name: "b", services: null, inputs: { ...UNLIMITED } } } : {}),
+      ...(o.sunspace ? { sun: { name: "sun", services: null, inputs: { ...UNLIMITED } } } : {}),
     },
     openings,
     shades: Object.fromEntries(Object.keys(openings).flatMap((id) => devices(o, id))),
@@ -297,6 +299,8 @@ export function boxProject(o: BoxOptions = {}): Project {
           coolingSetback: o.nightFan ? null : cooling,
           conditioningSchedule: o.nightFan ? "cooled" : o.setback === undefined ? null : "day",
           moistureCapacity: 1,
+          innerMass: 0,
+          coilTemperature: null,
           hotWaterPerPerson: 0,
           ...(o.nightFan ? { nightVentilation: o.nightFan, nightVentilationSchedule: "night", nightVentilationAbove: null } : {}),
         },
