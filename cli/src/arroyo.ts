@@ -14,6 +14,7 @@ import {
   readWeatherCsv,
   RunError,
   runToEnd,
+  isWholeYear,
   sizeProject,
   viewOf,
   weatherProblems,
@@ -137,7 +138,7 @@ function size(args: string[], terminal: Terminal): void {
       .map((load) => {
         const peak = sizing.building[load];
         const day = sizing.days.find((d) => d.id === peak.day);
-        return `${load} ${(peak.power / 1000).toFixed(1)} kW${day ? `, "${day.name}" at ${peak.at ?? "—"}` : ""}`;
+        return `${load} ${(peak.power / 1000).toFixed(1)} kW${peak.latent > 0 ? ` (${(peak.latent / 1000).toFixed(1)} kW latent)` : ""}${day ? `, "${day.name}" at ${peak.at ?? "—"}` : ""}`;
       })
       .join("; "),
   );
@@ -204,13 +205,23 @@ function writeResult(out: string, result: RunResult): void {
 function print({ summary: s }: RunResult, terminal: Terminal): void {
   const n = (v: number, digits = 1): string => v.toLocaleString("en", { minimumFractionDigits: digits, maximumFractionDigits: digits });
   terminal.out(`${s.project} · ${n(s.floorArea, 0)} m² · ${s.stepsPerHour} steps an hour`);
-  terminal.out(`site energy ${s.energy.intensity === null ? "—" : `${n(s.energy.intensity)} kWh/m²a`}`);
+  if (s.shortYear) terminal.out(`short year: ${s.shortYear.days.length} representative days stand for the year`);
+  else if (!isWholeYear(s)) terminal.out(`${n(s.period.days, 0)} days from day ${s.period.firstDay + 1}: not a year`);
+  terminal.out(
+    `site energy ${
+      s.energy.intensity !== null
+        ? `${n(s.energy.intensity)} kWh/m²a`
+        : s.energy.perFloorArea !== null
+          ? `${n(s.energy.perFloorArea)} kWh/m²a by all floors; nothing is conditioned`
+          : "—"
+    }`,
+  );
   for (const u of s.energy.endUses) if (u.total > 0) terminal.out(`  ${u.use.padEnd(11)} ${u.fuel.padEnd(16)} ${n(u.total, 0).padStart(10)} kWh`);
   terminal.out(
-    `peak heating ${n(s.peaks.heating.power / 1000)} kW at ${s.peaks.heating.at ?? "—"}, cooling ${n(s.peaks.cooling.power / 1000)} kW at ${s.peaks.cooling.at ?? "—"}`,
+    `peak heating ${n(s.peaks.heating.power / 1000)} kW in the hour to ${s.peaks.heating.at ?? "—"} (largest step ${n(s.peaks.heating.step / 1000)} kW), cooling ${n(s.peaks.cooling.power / 1000)} kW to ${s.peaks.cooling.at ?? "—"} (${n(s.peaks.cooling.latent / 1000)} kW latent; largest step ${n(s.peaks.cooling.step / 1000)} kW)`,
   );
   terminal.out(
-    `hours unmet ${n(s.unmetHours)} · closure ${s.closure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.compile + s.timing.run, 2)} s in ${s.timing.kernel}`,
+    `hours unmet ${s.unmetHours === null ? "— (told from 4 steps an hour)" : n(s.unmetHours)} · closure ${s.closure.toExponential(1)}, moisture ${s.waterClosure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.sizing + s.timing.compile + s.timing.run, 2)} s in ${s.timing.kernel}`,
   );
   for (const w of s.warnings) terminal.err(`warning: ${w}`);
 }

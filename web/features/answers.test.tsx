@@ -57,7 +57,7 @@ beforeEach(() => {
 });
 
 describe("peaks of design days", () => {
-  const sizing: Sizing = sizeProject(clinic, weather, 1);
+  const sizing: Sizing = sizeProject(clinic, weather);
   it("are listed by zone with the building's own at one time, no larger than their sum", () => {
     found.result = sizing;
     const shown = rendered(<SizingTable />);

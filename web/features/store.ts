@@ -9,6 +9,7 @@ import {
   storedHash,
   checkProject,
   parseProject,
+  placeProblems,
   readWeatherCsv,
   recordChanges,
   viewOf,
@@ -433,12 +434,19 @@ if (typeof window !== "undefined")
     event.preventDefault();
   });
 
+/** What a check tells, and whether the weather year lies somewhere else. */
+const withPlace = (project: Project, weather: WeatherYear | null, problems: readonly Problem[]): readonly Problem[] => {
+  const placed = weather ? placeProblems(project.site, weather) : [];
+  return placed.length > 0 ? [...problems, ...placed] : problems;
+};
+
 /** Problems of the document in view. */
 export function useProblems(): readonly Problem[] {
   const project = useStore((s) => s.project);
+  const weather = useStore((s) => s.live.weather?.hours ?? null);
   const document = useStore((s) => s.document);
   if (!project || !document) return [];
-  const own = checkProject(project).problems;
+  const own = withPlace(project, weather, checkProject(project).problems);
   return project === document ? own : [...own, ...checkProject(document).problems.filter((p) => p.code === "stale")];
 }
 

@@ -18,7 +18,7 @@ scope.onmessage = (event: MessageEvent<ToSizing>) => {
   try {
     const weather = projectWeather(project, storedWeather);
     if (!weather) return reply({ ok: false, message: `The weather year "${yearInView(project).name}" is not at hand.` });
-    reply({ ok: true, result: sizeProject(project, weather, project.run.stepsPerHour) });
+    reply({ ok: true, result: sizeProject(project, weather) });
   } catch (error) {
     reply({ ok: false, message: error instanceof Error ? error.message : String(error) });
   }

@@ -104,7 +104,7 @@ async function run(
     const now = performance.now();
     if (now - last > BREATH) {
       last = now;
-      if (exact !== null && now - told > TOLD) {
+      if (exact !== null && step.value.phase !== "sizing" && now - told > TOLD) {
         told = now;
         post({ kind: "progress", version, exact, share: step.value.done / step.value.of });
       }
@@ -117,13 +117,19 @@ async function run(
 /** Days of the short years whose difference gives the first figure. */
 const GLIMPSE: RunSettings = { stepsPerHour: 1, summaryOnly: true, shortYear: 24 };
 
+/** Capacities of the last exact year: an estimate takes them where it would have to size anew, which costs it a good part of its time. */
+let lastSizes: ReadonlyMap<string, { readonly heatingCapacity: number; readonly coolingCapacity: number }> | null = null;
+/** Settings of an estimate: with the last sizes, where they are of the same zones. */
+const estimating = (p: Project, settings: RunSettings): RunSettings =>
+  lastSizes && Object.keys(p.zones).every((z) => lastSizes?.has(z)) ? { ...settings, sizes: lastSizes } : settings;
+
 /** The last exact year, and the short year of the same model, made when there is nothing else to do. */
 let base: { readonly weather: WeatherYear; readonly exact: Summary; readonly short: Summary } | null = null;
 
 /** Posts headline figures by difference, where there is something to differ from; false when a newer turn has begun. */
 async function glimpse(p: Project, w: WeatherYear, mine: number): Promise<boolean> {
   if (!base || base.weather !== w || p.run.period !== null) return true;
-  const after = await run(p, w, GLIMPSE, mine, null);
+  const after = await run(p, w, estimating(p, GLIMPSE), mine, null);
   if (!after) return false;
   const summary = byDifference(base.exact, base.short, after.result.summary, p);
   if (summary) post({ kind: "glimpse", version, summary });
@@ -133,7 +139,10 @@ async function glimpse(p: Project, w: WeatherYear, mine: number): Promise<boolea
 /** Gets ready for the next edit. */
 async function prepare(p: Project, w: WeatherYear, exact: Summary, mine: number): Promise<void> {
   if (p.run.period !== null) return;
-  const short = await run(p, w, GLIMPSE, mine, null);
+  lastSizes = new Map(
+    exact.zones.map(({ id, capacity }) => [id, { heatingCapacity: capacity.heating.power ?? Infinity, coolingCapacity: capacity.cooling.power ?? Infinity }]),
+  );
+  const short = await run(p, w, estimating(p, GLIMPSE), mine, null);
   if (!short) return;
   base = { weather: w, exact, short: short.result.summary };
   post({ kind: "ready", version });
@@ -171,7 +180,13 @@ async function follow(): Promise<void> {
     const many = Object.keys(p.zones).length > MANY_ZONES;
     if (!(await glimpse(p, w, mine))) return;
     if (many || p.run.stepsPerHour > 1) {
-      const about = await run(p, w, { stepsPerHour: 1, summaryOnly: true, ...(many && p.run.period === null ? { shortYear: true } : {}) }, mine, false);
+      const about = await run(
+        p,
+        w,
+        estimating(p, { stepsPerHour: 1, summaryOnly: true, ...(many && p.run.period === null ? { shortYear: true } : {}) }),
+        mine,
+        false,
+      );
       if (!about) return;
       post({ kind: "result", version, exact: false, seconds: about.seconds, result: { ...about.result, series: [] } });
     }

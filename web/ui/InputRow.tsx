@@ -1,11 +1,12 @@
 "use client";
-import { Box, chakra, Text } from "@chakra-ui/react";
+import { chakra, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import {
   COLD_WATER,
   effective,
   fieldSpec,
   setChange,
+  SIZED,
   signalName,
   signalSpan,
   signalText,
@@ -34,6 +35,7 @@ interface Shown {
 /** How a stored value reads on screen. */
 export function inputText(spec: FieldSpec, value: InputValue, project: Project, units: Units): string {
   if (value === null) return spec.nullMeans ?? "—";
+  if (value === SIZED) return "by sizing";
   if (spec.signal && typeof value === "string") return signalName(project, value) ?? value;
   if (typeof value === "string") return (spec.kind === "devices" ? project.deviceLists : project.schedules)[value]?.name ?? value;
   return fieldWords(units, spec, value);
@@ -44,6 +46,7 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const units = useUnits();
+  const capacities = useStore((s) => s.live.exact?.summary.zones);
   const spec = fieldSpec(kind, field);
   const read = (id: string) => (kind === "space" ? effective(project, "space", id, field as SpaceField) : effective(project, "zone", id, field as ZoneField));
   const asks = spec.when;
@@ -52,6 +55,8 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
   const first = all[0];
   const shown: Shown = all.every((e) => e.value === first.value) ? first : { value: VARIES, origin: first.origin };
   const typed = ids.filter((_, i) => all[i].origin.kind === "typed");
+  const found = capacities?.find((z) => z.id === ids[0])?.capacity;
+  const sized = kind === "zone" && ids.length === 1 ? ((field === "heatingCapacity" ? found?.heating : found?.cooling)?.power ?? null) : null;
   const part = kind === "space" ? "spaces" : "zones";
   const path = (id: string): string[] => [part, id, "inputs", field];
   const write = (value: InputValue): readonly Problem[] =>
@@ -74,6 +79,7 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
       back={typed.length > 0 ? back : null}
       backText="back to inherited"
       evidence={ids.length === 1 && typed.length === 1 ? path(ids[0]).join("/") : null}
+      sized={sized}
     />
   );
 }
@@ -104,6 +110,7 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
       back={typed === undefined ? null : () => void edit(`${spec.label} back to default`, [unsetChange(project, path)])}
       backText="back to default"
       evidence={typed === undefined ? null : path.join("/")}
+      sized={null}
     />
   );
 }
@@ -117,6 +124,7 @@ function InputLine({
   back,
   backText,
   evidence,
+  sized,
 }: {
   spec: FieldSpec;
   shown: Shown;
@@ -126,10 +134,14 @@ function InputLine({
   back: (() => void) | null;
   backText: string;
   evidence: string | null;
+  /** What sizing gives, W. */
+  sized: number | null;
 }) {
   const units = useUnits();
   const value = shown.value;
   const usual = spec.usual && typeof value === "number" && (value < spec.usual[0] || value > spec.usual[1]) ? spec.usual : null;
+  const [typing, setTyping] = useState(false);
+  const source = evidence === null ? "" : (project.evidence[evidence]?.source ?? "");
   const note = (
     <>
       {origin.kind !== "typed" && originText(origin).words}
@@ -138,17 +150,24 @@ function InputLine({
           {origin.kind !== "typed" && " · "}usual {fieldWords(units, spec, usual[0], true)} to {fieldWords(units, spec, usual[1])}
         </Text>
       )}
-      {back && (
-        <>
-          {usual && " · "}
-          <Act onClick={back}>{backText}</Act>
-        </>
-      )}
-      {evidence && <Evidence address={evidence} />}
+      {source !== "" && ` · source: ${source}`}
+      {typing && evidence && <SourceInput address={evidence} known={source} done={() => setTyping(false)} />}
     </>
   );
   return (
-    <Row label={spec.label} title={spec.help} note={note}>
+    <Row
+      label={spec.label}
+      title={spec.help}
+      note={note}
+      actions={
+        (back || evidence) && (
+          <>
+            {back && <Act onClick={back}>{backText}</Act>}
+            {evidence && <Act onClick={() => setTyping(true)}>{source === "" ? "add source" : "change source"}</Act>}
+          </>
+        )
+      }
+    >
       <OriginMark origin={origin} />
       {spec.kind === "choice" ? (
         <SelectInput
@@ -174,8 +193,12 @@ function InputLine({
         <FollowSelect spec={spec} value={value} project={project} write={write} />
       ) : value === VARIES ? (
         <Varies spec={spec} onCommit={write} />
+      ) : value === SIZED ? (
+        <Act onClick={() => write(Math.ceil((sized ?? 1000) / 100) * 100)} title="Found by the design days; type a value instead">
+          {sized === null || sized === undefined ? "by sizing" : units.words(sized / 1000, "kW", 1)} ⌁
+        </Act>
       ) : value === null ? (
-        <Act onClick={() => write(spec.default ?? spec.usual?.[0] ?? 0)} title="Type a value instead">
+        <Act onClick={() => write(typeof spec.default === "number" ? spec.default : (spec.usual?.[0] ?? 0))} title="Type a value instead">
           {spec.nullMeans}
         </Act>
       ) : (
@@ -260,23 +283,16 @@ function FieldInput({ spec, value, onCommit }: { spec: FieldSpec; value: number 
 }
 
 /** Where a typed value comes from, in the modeler's words. */
-function Evidence({ address }: { address: string }) {
+function SourceInput({ address, known, done }: { address: string; known: string; done: () => void }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
-  const known = project.evidence[address]?.source ?? "";
-  const [draft, setDraft] = useState<string | null>(null);
+  const [draft, setDraft] = useState(known);
   const commit = (): void => {
-    if (draft === null || draft === known) return setDraft(null);
+    done();
+    if (draft === known) return;
     const path = ["evidence", address];
     edit("Source of a value", draft === "" ? [unsetChange(project, path)] : [setChange(project, path, { ...project.evidence[address], source: draft })]);
-    setDraft(null);
   };
-  if (draft === null)
-    return (
-      <Box as="span" ml="1.5">
-        <Act onClick={() => setDraft(known)}>{known ? `source: ${known}` : "add source"}</Act>
-      </Box>
-    );
   return (
     <chakra.input
       aria-label="Source of this value"
@@ -290,7 +306,7 @@ function Evidence({ address }: { address: string }) {
       value={draft}
       onChange={(e) => setDraft(e.target.value)}
       onBlur={commit}
-      onKeyDown={(e) => (e.key === "Enter" ? commit() : e.key === "Escape" && setDraft(null))}
+      onKeyDown={(e) => (e.key === "Enter" ? commit() : e.key === "Escape" && done())}
     />
   );
 }

@@ -85,7 +85,7 @@ export function Tally() {
       <Flex align="center" gap="5" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1}>
         <Figure
           id="tally-intensity"
-          value={`${approx}${units.text(summary?.energy.intensity, "kWh/m²a", 1)}`}
+          value={`${approx}${units.text(summary?.energy.intensity ?? summary?.energy.perFloorArea, "kWh/m²a", 1)}`}
           unit={units.unit(unitOf("kWh/m²a", summary))}
           below={
             reference ? (
@@ -94,6 +94,8 @@ export function Tally() {
               </>
             ) : summary && !isWholeYear(summary) ? (
               "not of a whole year"
+            ) : summary && summary.energy.intensity === null ? (
+              "by all floors: none is conditioned"
             ) : (
               "site energy"
             )
@@ -144,7 +146,7 @@ export function Tally() {
           <Figure
             id="tally-peak-heating"
             value={units.text(peaks ? peaks.heating.power / 1000 : null, "kW", 1)}
-            unit={`${units.unit("kW")} heat`}
+            unit={`${units.unit("kW")} heating`}
             below={
               <>
                 {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000, 1, "kW")}
@@ -155,7 +157,7 @@ export function Tally() {
         <Box opacity={stalePeak ? 0.5 : 1}>
           <Figure
             value={units.text(peaks ? peaks.cooling.power / 1000 : null, "kW", 1)}
-            unit={`${units.unit("kW")} cool`}
+            unit={`${units.unit("kW")} cooling`}
             below={
               <>
                 {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000, 1, "kW")}
@@ -163,7 +165,7 @@ export function Tally() {
             }
           />
         </Box>
-        <Figure value={figure(summary?.unmetHours, 0)} unit="h unmet" below={since(summary?.unmetHours, (s) => s.unmetHours, 0) ?? "when occupied"} />
+        <Figure value={figure(summary?.unmetHours, 0)} unit="h unmet" below={since(summary?.unmetHours, (s) => s.unmetHours, 0) ?? "in use or occupied"} />
         <Figure
           value={summary ? figure(summary.energy.cost / 1000) : "—"}
           unit={unitOf(`k${currency}/a`, summary)}

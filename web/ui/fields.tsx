@@ -344,9 +344,32 @@ export function DateInput({
 }
 
 /** One row of an inspector: label, origin, value, unit and a quiet second line. What is too wide to stand beside its label goes below it. */
-export function Row({ label, children, note, title }: { label: ReactNode; children: ReactNode; note?: ReactNode; title?: string }) {
+/** One line of an inspector. @param actions what can be done with it, shown under its label while it is pointed at or has the focus */
+export function Row({
+  label,
+  children,
+  note,
+  title,
+  actions,
+}: {
+  label: ReactNode;
+  children: ReactNode;
+  note?: ReactNode;
+  title?: string;
+  actions?: ReactNode;
+}) {
   return (
-    <Box py="1" borderBottom="1px solid" borderColor="line">
+    <Box
+      py="1"
+      borderBottom="1px solid"
+      borderColor="line"
+      position="relative"
+      css={
+        actions
+          ? { "& > .actions": { opacity: 0, pointerEvents: "none" }, "&:hover > .actions, &:focus-within > .actions": { opacity: 1, pointerEvents: "auto" } }
+          : undefined
+      }
+    >
       <Flex justify="space-between" align="center" columnGap="2" flexWrap="wrap" minH="22px">
         <Text color="ink2" title={title} flex="1 1 60px" minW="0">
           {label}
@@ -359,6 +382,22 @@ export function Row({ label, children, note, title }: { label: ReactNode; childr
         <Box fontSize="11.5px" color="ink2" lineHeight="1.35">
           {note}
         </Box>
+      )}
+      {actions && (
+        <Flex
+          className="actions"
+          position="absolute"
+          left="0"
+          top="100%"
+          zIndex="2"
+          gap="2.5"
+          px="1.5"
+          background="sheet"
+          border="1px solid"
+          borderColor="line"
+        >
+          {actions}
+        </Flex>
       )}
     </Box>
   );

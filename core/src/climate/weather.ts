@@ -1,7 +1,8 @@
-import { COMMON_YEAR, isLeapYear, LEAP_DAY, LEAP_YEAR, type YearDays } from "../model/index.ts";
-import { hashFloats } from "../numeric/index.ts";
+import { COMMON_YEAR, isLeapYear, LEAP_DAY, LEAP_YEAR, quantity, type Problem, type Project, type YearDays } from "../model/index.ts";
+import { DEG, hashFloats, sin } from "../numeric/index.ts";
 import { dewPoint, humidityRatio, saturationPressure } from "./psychrometrics.ts";
 import { clarkAllenEmissivity, skyEmissivity, STEFAN_BOLTZMANN } from "./sky.ts";
+import { sunVector, yearEpoch } from "./sun.ts";
 
 /** Hours of a typical year. */
 export const HOURS = COMMON_YEAR.hours;
@@ -160,8 +161,53 @@ export function weatherProblems(w: WeatherYear): readonly { readonly path: strin
       message: `In hour ${hour + 1} of the weather year "${w.name}" the ${name} is ${Number.isFinite(v) ? `${v} ${unit}`.trim() : "not a number"}; it must lie between ${low} and ${high}${unit ? ` ${unit}` : ""}.`,
     });
   }
+  if (problems.length === 0) {
+    const dark = sunInTheDark(w);
+    if (dark >= 0)
+      problems.push({
+        path: `weather/globalHorizontal/${dark + 1}`,
+        message: `In hour ${dark + 1} of the weather year "${w.name}" there is sun of ${Math.round(w.globalHorizontal[dark])} W/m² while it is below the horizon all the hour at its place (${w.latitude}°, ${w.longitude}°, UTC${w.timeZone < 0 ? "−" : "+"}${Math.abs(w.timeZone)}): its place, its time zone or its clock is not right.`,
+      });
+  }
   checked.set(w, problems);
   return problems;
+}
+
+/** Sun that twilight and rounding cannot explain, W/m², and how far below the horizon the sun then stands, degrees. */
+const DARK_SUN = 30;
+const BELOW = -3;
+
+/** First hour with sun while it is well below the horizon throughout, from 0; −1: none. */
+function sunInTheDark(w: WeatherYear): number {
+  const epoch = yearEpoch(w.year, daysOf(w) === LEAP_YEAR);
+  const limit = sin(BELOW * DEG);
+  const up = (hour: number): number => sunVector(hour, w.latitude, w.longitude, w.timeZone, epoch)[2];
+  return w.globalHorizontal.findIndex((g, h) => g > DARK_SUN && up(h) < limit && up(h + 0.5) < limit && up(h + 1) < limit);
+}
+
+/** How far a weather year's place may lie from the project's: degrees, metres, hours. */
+const FAR = { degrees: 1, height: 300, hours: 1 };
+
+/** A weather year whose place is not the project's, with the way to take its place over. */
+export function placeProblems(site: Project["site"], w: WeatherYear): Problem[] {
+  const turn = Math.abs(site.longitude - w.longitude);
+  const apart = [
+    Math.max(Math.abs(site.latitude - w.latitude), Math.min(turn, 360 - turn)) > FAR.degrees && `lies at ${w.latitude}°, ${w.longitude}°`,
+    Math.abs(site.elevation - w.elevation) > FAR.height && `at ${quantity(w.elevation, "m", 0)} above the sea`,
+    Math.abs(site.timeZone - w.timeZone) >= FAR.hours && `in UTC${w.timeZone < 0 ? "−" : "+"}${Math.abs(w.timeZone)}`,
+  ].filter((t) => t !== false);
+  if (apart.length === 0) return [];
+  const fields = ["latitude", "longitude", "elevation", "timeZone"] as const;
+  return [
+    {
+      code: "weather-place",
+      severity: "warning",
+      stage: "place",
+      path: "site",
+      message: `The weather year "${w.name}" ${apart[0].startsWith("lies") ? "" : "lies "}${apart.join(", ")}; the project lies at ${site.latitude}°, ${site.longitude}°, ${quantity(site.elevation, "m", 0)}, UTC${site.timeZone < 0 ? "−" : "+"}${Math.abs(site.timeZone)}. The sun follows the project's place.`,
+      fix: { label: "Take the place of the weather year", changes: fields.map((f) => ({ op: "set", path: ["site", f], value: w[f], old: site[f] })) },
+    },
+  ];
 }
 
 export interface MonthlyWeather {

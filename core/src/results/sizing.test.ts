@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { boxProject } from "../verification/box.ts";
 import { designProfile, humidityRatio, usualDesignDays, wetBulb, type WeatherYear } from "../climate/index.ts";
 import { projectWeather } from "../simulate/index.ts";
-import { loadComponents, sizeProject, sizingSchema, type Peak } from "./index.ts";
+import type { Project } from "../model/index.ts";
+import { loadComponents, runToEnd, sizeProject, sizingHash, sizingSchema, type Peak } from "./index.ts";
 
 const project = boxProject({ glass: 0.4, gains: 200, second: { heating: 18, cooling: null } });
 const weather = projectWeather(project) as WeatherYear;
@@ -71,6 +72,95 @@ describe("design days", () => {
     expect(all.zones[0].cooling.day).toBe("clear_10");
     expect(hottest.zones[0].cooling.day).toBe("cooling");
     expect(all.zones[0].heating.power).toBeCloseTo(hottest.zones[0].heating.power, 6);
+  });
+});
+
+describe("capacities by sizing", () => {
+  const left = (o: Parameters<typeof boxProject>[0], edit: (p: Project) => void = () => undefined): Project => {
+    const p = JSON.parse(JSON.stringify(boxProject(o))) as Project;
+    p.zones.a.inputs = {};
+    edit(p);
+    return p;
+  };
+  const january = { stepsPerHour: 4, period: { firstDay: 0, days: 31 } };
+
+  it("are the worst design day times the factor, and the year keeps to them", () => {
+    const p = left({ glass: 0.3, gains: 500, weight: "heavy" });
+    const [zone] = sizeProject(p, weather).zones;
+    expect(zone.heatingCapacity.power).toBeCloseTo(1.25 * zone.heating.power, 6);
+    expect(zone.coolingCapacity.power).toBeCloseTo(1.15 * zone.cooling.power, 6);
+    const { summary } = runToEnd(p, weather, { stepsPerHour: 4 });
+    expect(summary.zones[0].capacity).toEqual({
+      heating: { power: zone.heatingCapacity.power, sized: true },
+      cooling: { power: zone.coolingCapacity.power, sized: true },
+    });
+    expect(summary.zones[0].stepHeating).toBeLessThanOrEqual(zone.heatingCapacity.power + 1e-6);
+    expect(summary.zones[0].stepCooling).toBeLessThanOrEqual(zone.coolingCapacity.power + 1e-6);
+    const doubled = left({ glass: 0.3, gains: 500, weight: "heavy" }, (q) => (q.zones.a.inputs.heatingFactor = 2.5));
+    expect(sizeProject(doubled, weather).zones[0].heatingCapacity.power).toBeCloseTo(2 * zone.heatingCapacity.power, 6);
+  });
+  it("make peaks that the step does not make: 4 and 12 steps an hour agree within 3 %", () => {
+    const setback = { setback: 12, cooling: null, weight: "heavy" as const, gains: 0 };
+    const peak = (p: Project, stepsPerHour: number): number => runToEnd(p, weather, { ...january, stepsPerHour }).summary.peaks.heating.power;
+    const sized = left(setback);
+    expect(Math.abs(peak(sized, 12) / peak(sized, 4) - 1)).toBeLessThan(0.03);
+    // without a limit recovery in one step is most of the peak of that step
+    const unlimited = runToEnd(boxProject(setback), weather, { ...january, stepsPerHour: 12 }).summary.peaks.heating;
+    expect(unlimited.step).toBeGreaterThan(1.5 * unlimited.power);
+  });
+  it("for recovery are the least that brings the room back in time", () => {
+    const setback = { setback: 12, cooling: null, weight: "heavy" as const, gains: 0 };
+    const within = (hours: number | null): number =>
+      sizeProject(
+        left(setback, (p) => (p.zones.a.inputs.recoveryTime = hours)),
+        weather,
+      ).zones[0].heatingCapacity.power;
+    const [held, slow, quick] = [null, 8, 2].map(within);
+    expect(slow).toBeGreaterThanOrEqual(held);
+    expect(quick).toBeGreaterThan(1.1 * slow);
+    // a heavy room loses more than an hour of recovery is worth: it is known how much is left at the end of it
+    const found = sizeProject(
+      left(setback, (p) => (p.zones.a.inputs.recoveryTime = 2)),
+      weather,
+    ).zones[0].heatingCapacity.recovery as number;
+    expect(found).toBeCloseTo(quick, 6);
+    const cold = runToEnd(
+      left(setback, (p) => (p.zones.a.inputs = { heatingCapacity: 0.9 * found })),
+      weather,
+      january,
+    ).summary;
+    const able = runToEnd(
+      left(setback, (p) => (p.zones.a.inputs = { heatingCapacity: 1.05 * found })),
+      weather,
+      january,
+    ).summary;
+    expect(cold.unmetHours as number).toBeGreaterThan(able.unmetHours as number);
+  });
+  it("are remembered: what they do not depend on changes no bit of them", () => {
+    const p = left({ glass: 0.3 });
+    const before = sizeProject(p, weather);
+    const other = left({ glass: 0.3 }, (q) => {
+      q.services.plain.heating.efficiency = 0.5;
+      q.run.unmetTolerance = 2;
+      q.prices.perKWh.gas = 1;
+    });
+    expect(sizingHash(other)).toBe(sizingHash(p));
+    expect(sizeProject(other, weather)).toEqual(before);
+    expect(sizingHash(left({ glass: 0.3, insulation: 0.2 }))).not.toBe(sizingHash(p));
+  });
+  it("tell latent cooling apart, and the air that carries the sensible part", () => {
+    const damp = left({ climate: "warm humid", glass: 0.3, gains: 500, infiltration: 1 }, (p) => (p.spaceTypes.box.inputs.coilTemperature = 12));
+    const hot = projectWeather(damp) as WeatherYear;
+    const { cooling, supplyAir } = sizeProject(damp, hot).zones[0];
+    expect(cooling.latent).toBeGreaterThan(0.05 * cooling.power);
+    expect(cooling.components.latent).toBeCloseTo(cooling.latent, 6);
+    // 27 °C in the room and 12 °C at the coil, a tenth by-passed
+    expect(supplyAir?.temperature).toBeCloseTo(13.5, 6);
+    const carried = (supplyAir?.flow ?? 0) * 1.2 * 1006 * (27 - 13.5);
+    expect(Math.abs(carried / (cooling.power - cooling.latent) - 1)).toBeLessThan(0.03);
+    const dry = left({ climate: "warm humid", glass: 0.3, gains: 500, infiltration: 1 });
+    expect(sizeProject(dry, hot).zones[0].cooling.power).toBeLessThan(cooling.power);
+    expect(sizeProject(dry, hot).zones[0].supplyAir).toBeNull();
   });
 });
 

@@ -1,5 +1,5 @@
 import { airDensity, leakageCoefficients, type FreeOpening } from "../airflow/index.ts";
-import { daysOf, standardPressure, sunVector, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
+import { daysOf, placeProblems, standardPressure, sunVector, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face, Geometry } from "../geometry/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
@@ -55,7 +55,7 @@ export function compile(
       message: `A year runs at 1, 2, 3, 4, 6 or 12 steps an hour, not at ${stepsPerHour}.`,
     });
   if (errors.length > 0) throw new ProjectError(errors);
-  const warnings: Problem[] = [];
+  const warnings: Problem[] = [...placeProblems(project.site, weather)];
   const year = daysOf(weather);
   const { geometry, openings, shades, surroundings } = checked;
 

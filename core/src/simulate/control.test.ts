@@ -134,6 +134,33 @@ describe("night ventilation", () => {
     const hot = box({ gains: 0, heating: null, cooling: null }, 60, (p) => Object.assign(inputs(p), { nightVentilation: 10, nightVentilationAbove: 21 }));
     hot.run(24 * STEPS, () => expect(hot.kernel.record.extraFlow[0]).toBe(0));
   });
+  it("goes on into cooling where it is not enough, with its fans at full", () => {
+    const b = box({ gains: 4000, heating: null, cooling: 26, infiltration: 0 }, 20, (p) => {
+      Object.assign(inputs(p), { nightVentilation: 2, nightVentilationAbove: 22 });
+    });
+    b.run(3 * 24 * STEPS);
+    expect(air(b.kernel)).toBeCloseTo(26, 6);
+    expect(b.kernel.record.cooling[0]).toBeGreaterThan(500);
+    expect(b.kernel.record.extraFlow[0] / b.kernel.state.boundary.density).toBeCloseTo((2 * 129.6) / 3600, 9);
+    // and at its limit of power the room floats with both
+    const weak = box({ gains: 6000, heating: null, cooling: 26, infiltration: 0 }, 20, (p) => {
+      Object.assign(inputs(p), { nightVentilation: 2, nightVentilationAbove: 22 });
+      p.zones.a.inputs.coolingCapacity = 800;
+    });
+    weak.run(3 * 24 * STEPS);
+    expect(weak.kernel.record.cooling[0]).toBeCloseTo(800, 6);
+    expect(air(weak.kernel)).toBeGreaterThan(26.5);
+  });
+  it("never takes a room below its heating set-point, nor heating away from it", () => {
+    for (const limit of [null, 10]) {
+      const b = box({ gains: 0, heating: 20, cooling: null, infiltration: 0.3 }, -10, (p) => {
+        Object.assign(inputs(p), { nightVentilation: 2, nightVentilationAbove: limit });
+      });
+      b.run(4 * 24 * STEPS, () => expect(air(b.kernel)).toBeGreaterThan(20 - 1e-6));
+      expect(b.kernel.record.heating[0]).toBeGreaterThan(300);
+      expect(b.kernel.record.extraFlow[0]).toBe(0);
+    }
+  });
 });
 
 describe("free cooling", () => {
@@ -159,6 +186,21 @@ describe("free cooling", () => {
 });
 
 describe("heat recovery", () => {
+  it("is held back where the exhaust would freeze: it leaves at the limit, not below", () => {
+    const exhaust = (limit: number | null): number => {
+      const b = box({ infiltration: 0, gains: 0, heating: 20 }, -20, (p) => {
+        Object.assign(inputs(p), { outdoorAirPerArea: 0.001 });
+        p.services.plain.heatRecovery = { sensible: 0.8, latent: 0, frostLimit: limit };
+      });
+      b.run(3 * 24 * STEPS);
+      const { state } = b.kernel;
+      return state.airStart[0] - state.airSupply[0] * (state.airStart[0] + 20);
+    };
+    // at 80 % it would leave at 20 − 0.8·40 = −12 °C
+    expect(exhaust(null)).toBeCloseTo(-12, 6);
+    expect(exhaust(2)).toBeCloseTo(2, 6);
+    expect(exhaust(-15)).toBeCloseTo(-12, 6);
+  });
   const supply = (outdoors: number, o: BoxOptions): { bypassed: boolean } => {
     const b = box({ infiltration: 0, ...o }, outdoors, (p) => {
       Object.assign(inputs(p), { outdoorAirPerArea: 0.001 });
@@ -188,7 +230,7 @@ describe("blinds", () => {
       },
       // a bright sky that comes and goes: 200 to 600 W/m² on the horizontal, all of it diffuse
       (w) => {
-        for (let h = 0; h < 8760; h++) {
+        for (let h = 24 * 150; h < 24 * 200; h++) {
           const day = h % 24;
           const g = day >= 6 && day < 19 ? 200 + 50 * Math.min(day - 6, 18 - day) : 0;
           w.globalHorizontal[h] = g;

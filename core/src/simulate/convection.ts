@@ -1,5 +1,5 @@
 import { forcedCoefficient, ISO_INSIDE, ISO_OUTSIDE, naturalCoefficients, ROUGHNESS, windProfile } from "../fabric/index.ts";
-import type { Face } from "../geometry/index.ts";
+import { convexPieces, type Face } from "../geometry/index.ts";
 import type { Project, RunOptions } from "../model/index.ts";
 import type { Element } from "./elements.ts";
 
@@ -46,8 +46,39 @@ export function outsideFilm(choice: RunOptions["outsideConvection"], facing: num
 }
 
 const midHeight = (f: Face): number => (f.low + f.high) / 2;
-/** Faces of one plane and height band share a façade for the forced film. */
-const facadeKey = (f: Face): string => (f.wall ? `wall ${Math.round(f.azimuth * 10)}` : f.kind);
+/** Faces within this of each other, m, and in one plane belong to one façade. */
+const JOINED = 0.5;
+
+/** Box around a face, m: [least, most] of x, y and height. */
+function boxOf(f: Face): [number, number][] {
+  const points = convexPieces(f).flat();
+  return [0, 1, 2].map((k) => [Math.min(...points.map((p) => p[k])), Math.max(...points.map((p) => p[k]))]);
+}
+
+/** Façades and roofs by the faces they are made of: those in one plane whose boxes touch, told by the first of them. */
+function facades(faces: readonly Face[]): Map<string, string> {
+  const planes = new Map<string, { face: Face; box: [number, number][]; root: number }[]>();
+  for (const face of faces) {
+    const box = boxOf(face);
+    const offset = box.reduce((s, [low, high], k) => s + (face.normal[k] * (low + high)) / 2, 0);
+    const plane = `${face.kind} ${face.normal.map((v) => Math.round(20 * v)).join(" ")} ${Math.round(offset / JOINED)}`;
+    const list = planes.get(plane) ?? [];
+    list.push({ face, box, root: list.length });
+    planes.set(plane, list);
+  }
+  const out = new Map<string, string>();
+  for (const list of planes.values()) {
+    const rootOf = (i: number): number => (list[i].root === i ? i : (list[i].root = rootOf(list[i].root)));
+    for (let i = 0; i < list.length; i++)
+      for (let j = 0; j < i; j++)
+        if (list[i].box.every(([low, high], k) => low <= list[j].box[k][1] + JOINED && high >= list[j].box[k][0] - JOINED)) {
+          const [a, b] = [rootOf(i), rootOf(j)];
+          list[Math.max(a, b)].root = Math.min(a, b);
+        }
+    list.forEach((e, i) => out.set(e.face.key, list[rootOf(i)].face.key));
+  }
+  return out;
+}
 
 /**
  * Part of the outside film that wind drives: per root of the wind at 10 m (Sparrow, Ramsey and Mass 1979), per
@@ -55,22 +86,23 @@ const facadeKey = (f: Face): string => (f.wall ? `wall ${Math.round(f.azimuth * 
  */
 export function windFilms(project: Project, list: readonly Element[]): Float64Array {
   const choice = project.run.outsideConvection.kind;
-  const facades = facadeSizes(list);
+  const facadeOf = facades([...new Map(list.filter((e) => e.kind < 2).map((e) => [e.face.key, e.face])).values()]);
+  const sizes = facadeSizes(list, facadeOf);
   return Float64Array.from(list, (e) => {
     if (e.kind > 1 || choice === "typed") return 0;
     const profile = windProfile(project.site.terrain, midHeight(e.face));
     if (choice === "iso 52016-1") return ISO_OUTSIDE.wind * profile;
-    const [perimeter, area] = facades.get(facadeKey(e.face)) as [number, number];
+    const [perimeter, area] = sizes.get(facadeOf.get(e.face.key) as string) as [number, number];
     return forcedCoefficient(e.outer.roughness as keyof typeof ROUGHNESS, perimeter, area) * Math.sqrt(profile);
   });
 }
 
 /** Perimeter, m, and area, m², of the whole façade or roof each face belongs to. */
-function facadeSizes(list: readonly Element[]): Map<string, [number, number]> {
+function facadeSizes(list: readonly Element[], facadeOf: ReadonlyMap<string, string>): Map<string, [number, number]> {
   const boxes = new Map<string, { area: number; low: number; high: number; faces: Set<string> }>();
   for (const e of list) {
-    if (e.kind === 3) continue;
-    const key = facadeKey(e.face);
+    const key = facadeOf.get(e.face.key);
+    if (key === undefined || e.kind > 1) continue;
     const b = boxes.get(key) ?? { area: 0, low: Infinity, high: -Infinity, faces: new Set() };
     if (b.faces.has(e.face.key)) continue;
     b.faces.add(e.face.key);

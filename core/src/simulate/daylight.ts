@@ -211,7 +211,8 @@ export function daylightModel(
         if (e.kind !== 1 || !e.glass || !e.opening || e.face.space !== space) return;
         const corners = paneCorners(e.opening.corners, e.face.normal);
         const glass = e.glass.up;
-        const share = 1 - e.frame;
+        // light passes the glass: of panes the frame is an element of its own
+        const share = 1 - project.glazings[e.glazing as string].frameShare;
         const past = (all: readonly (readonly Vector[])[]): DirectLight => {
           const inFront = castersInFront({ pieces: [corners], normal: e.face.normal }, all);
           const key = sky.key + hashText(canonicalJson([p.place, corners, e.face.normal, share, [...glass.visible], inFront]));
@@ -234,7 +235,7 @@ export function daylightModel(
           before = after;
         });
         // integrating sphere: E = Φ·ρ/(A·(1 − ρ)) (Hopkinson, Longmore and Petherbridge 1954, split flux)
-        const reflected = (glass.diffuseVisible * share * e.area * reflections.mean) / (reflections.area * (1 - reflections.mean));
+        const reflected = (glass.diffuseVisible * share * e.opening.area * reflections.mean) / (reflections.area * (1 - reflections.mean));
         windows.push({ element, patches: light.patches, weights: light.weights, sun: light.sun, reflected, dimmer: -1 });
         factor += 100 * (light.overcast + reflected * (e.face.normal[2] > 0.7 ? 1 : OVERCAST_WALL));
       });

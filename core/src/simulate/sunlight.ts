@@ -3,7 +3,7 @@ import { ANGLE_STEPS } from "../fabric/index.ts";
 import { LEAP_YEAR } from "../model/index.ts";
 import { GLASS_NODES, OPTIC, OPTICS, type CompiledModel } from "./model.ts";
 import { SKY, SUN, type KernelState } from "./state.ts";
-import { reflectedSun } from "./reflections.ts";
+import { reflectedSun } from "./reflectedSun.ts";
 import type { StepKernel } from "./walks.ts";
 
 const ROW = ANGLE_STEPS + 1;

@@ -27,6 +27,14 @@ function wrap(name: string, letters: number): string[] {
   return lines;
 }
 
+/** First letters of the words of a name, numbers whole. */
+const initials = (name: string): string =>
+  name
+    .split(/[\s,]+/)
+    .filter((w) => w !== "")
+    .map((w) => (/^\d+$/.test(w) ? w : w[0].toUpperCase()))
+    .join("");
+
 /** Widest width of the drawn grid that keeps its lines apart, m. */
 function drawnGrid(grid: number, scale: number): number {
   for (const g of [grid, 0.5, 1, 2, 5, 10, 20, 50]) if (g > 0 && g * scale >= 9) return g;
@@ -61,7 +69,10 @@ function Label({
   const ys = shape.map((p) => p[1]);
   const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
   if (w < 26 || h < 16) return null;
-  const text = wrap(name, Math.max(4, Math.floor(w / 6.8)));
+  const wrapped = wrap(name, Math.max(4, Math.floor(w / 6.8)));
+  // a name that its room has no place for, or that would be cut, stands by its initials; pointing at the room tells it whole
+  const fits = wrapped.length * 14 <= h && !wrapped.some((l) => l.endsWith("…"));
+  const text = fits ? wrapped : [initials(name)];
   const roomy = h > 14 * text.length + 22;
   return (
     <g pointerEvents="none" aria-hidden="true" stroke="var(--chakra-colors-sheet)" strokeWidth="3" strokeOpacity="0.75" paintOrder="stroke" textAnchor="middle">

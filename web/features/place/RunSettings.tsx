@@ -97,11 +97,11 @@ export function RunSettings() {
         ])}
       </Setting>
       <Setting
-        name="Cold of the sky"
+        name="Sky emissivity"
         about="Emissivity of the sky where the weather has no measured infrared; it cools roofs at night."
         usual={run.skyEmissivity === DEFAULT_RUN.skyEmissivity}
       >
-        {choice("skyEmissivity", "Cold of the sky", [
+        {choice("skyEmissivity", "Sky emissivity", [
           { value: "martin-berdahl", label: "Martin and Berdahl 1984" },
           { value: "clark-allen", label: "Clark and Allen 1978" },
         ])}
@@ -167,7 +167,7 @@ export function RunSettings() {
       </Setting>
       <Setting
         name="Unmet beyond"
-        about="An occupied hour counts as unmet when a zone is further than this from its set-point."
+        about="An hour counts as unmet when a zone is further than this from its set-point while people are there or its hours of use hold."
         usual={run.unmetTolerance === DEFAULT_RUN.unmetTolerance}
       >
         <Quantity

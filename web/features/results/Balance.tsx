@@ -2,7 +2,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useRouter, usePathname, useSearchParams } from "next/navigation";
 import { useState } from "react";
-import { flowNames, sunDirections, type FlowName, type Summary } from "@arroyo/core";
+import { flowNames, sunDirections, waterNames, type FlowName, type Summary, type WaterName } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { flowColour, flowLabel, mergedFlows } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
@@ -79,7 +79,7 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
       <Flex gap="6" mt="2" align="flex-start">
         <Box flex="1" minW="0">
           <Grid
-            label="Heat of the year by kind"
+            label="Energy balance of the year by kind"
             head={[
               { text: of ? of.name : "Whole building", left: true },
               { text: "Year", unit: units.unit("MWh") },
@@ -128,9 +128,42 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
                 : "Choose a zone to open its walls, roof, floor and glass face by face; sun opens by direction."}
             </Text>
           )}
+          <Moisture water={of?.water ?? summary.water} name={of ? of.name : "Whole building"} />
         </Box>
       </Flex>
     </>
+  );
+}
+
+const waterLabel: Record<WaterName, string> = {
+  people: "People",
+  appliances: "Appliances",
+  infiltration: "Infiltration",
+  outdoorAir: "Outdoor air",
+  openedAir: "Windows, night ventilation, free cooling",
+  betweenZones: "Air between zones",
+  humidification: "Humidification",
+  dehumidification: "Dehumidification",
+  condensation: "Condensation",
+  storage: "Stored",
+};
+
+/** Moisture balance of the air over the year: what comes in and what goes out adds up to nothing. */
+function Moisture({ water, name }: { water: Summary["water"]; name: string }) {
+  const units = useUnits();
+  const rows = waterNames.map((w) => ({ w, year: sum(water[w]) })).filter((r) => Math.abs(r.year) >= 0.5);
+  if (rows.length === 0) return null;
+  return (
+    <Box mt="4">
+      <Grid
+        label="Moisture balance"
+        head={[
+          { text: `Moisture balance, ${name}`, left: true },
+          { text: "Year", unit: units.unit("kg") },
+        ]}
+        rows={rows.map((r) => ({ key: r.w, cells: [waterLabel[r.w], units.text(r.year, "kg", 0)] }))}
+      />
+    </Box>
   );
 }
 

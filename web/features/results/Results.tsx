@@ -229,8 +229,19 @@ function First({ message }: { message: string | null }) {
   );
 }
 
+/** A small number as a power of ten. */
+const tenPower = (v: number): string =>
+  v === 0
+    ? "0"
+    : v
+        .toExponential(0)
+        .replace("e-", " · 10⁻")
+        .replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`);
+
 function Headlines({ summary: s, currency, against, exact }: { summary: Summary; currency: string; against: Summary | null; exact: boolean }) {
   const units = useUnits();
+  const peakNote = (p: Summary["peaks"]["cooling"]) =>
+    `mean of the hour to ${stampText(p.at)}${p.latent > 0 ? `, ${units.words(p.latent / 1000, "kW", 1)} of it latent` : ""}; largest step ${units.words(p.step / 1000, "kW", 1)}`;
   const change = (now: number | null, other: number | null | undefined) =>
     against && now !== null && typeof other === "number" ? ` (now ${units.difference(other - now, "kWh/m²a", 1)})` : "";
   return (
@@ -239,43 +250,56 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         <b data-testid="result-intensity">{units.text(s.energy.intensity, "kWh/m²a", 1)}</b>
         <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
       </Row>
-      <Row label="Conditioned floor">
+      {s.energy.intensity === null && s.energy.perFloorArea !== null && (
+        <Row label="Site energy by all floors" note="nothing is heated or cooled: there is no conditioned floor to divide by">
+          <b>{units.text(s.energy.perFloorArea, "kWh/m²a", 1)}</b>
+          <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
+        </Row>
+      )}
+      <Row label="Conditioned floor" note={s.wholeFloorArea > s.floorArea + 0.5 ? `of ${units.words(s.wholeFloorArea, "m²", 0)} in all` : undefined}>
         <b>{units.text(s.floorArea, "m²", 0)}</b>
         <Unit>{units.unit("m²")}</Unit>
       </Row>
-      <Row label="Heat delivered">
+      <Row label="Heating">
         <b>{units.text(s.loads.heating.total / 1000, "MWh", 1)}</b>
         <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
       </Row>
-      <Row label="Heat removed" note={s.loads.dehumidification.total > 0 ? "sensible" : undefined}>
+      <Row label="Cooling" note={s.loads.dehumidification.total > 0 ? "sensible" : undefined}>
         <b>{units.text(s.loads.cooling.total / 1000, "MWh", 1)}</b>
         <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
       </Row>
       {s.loads.dehumidification.total > 0 && (
-        <Row label="Heat of water taken out">
+        <Row label="Latent cooling">
           <b>{units.text(s.loads.dehumidification.total / 1000, "MWh", 1)}</b>
           <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
         </Row>
       )}
       {s.loads.humidification.total > 0 && (
-        <Row label="Heat of water added">
+        <Row label="Humidification">
           <b>{units.text(s.loads.humidification.total / 1000, "MWh", 1)}</b>
           <Unit>{units.unit(unitOf("MWh/a", s))}</Unit>
         </Row>
       )}
       {exact && (
         <>
-          <Row label="Peak heating" note={stampText(s.peaks.heating.at)}>
+          <Row label="Peak heating" note={peakNote(s.peaks.heating)}>
             <b>{units.text(s.peaks.heating.power / 1000, "kW", 1)}</b>
             <Unit>{units.unit("kW")}</Unit>
           </Row>
-          <Row label="Peak cooling" note={stampText(s.peaks.cooling.at)}>
+          <Row label="Peak cooling" note={peakNote(s.peaks.cooling)}>
             <b>{units.text(s.peaks.cooling.power / 1000, "kW", 1)}</b>
             <Unit>{units.unit("kW")}</Unit>
           </Row>
         </>
       )}
-      <Row label="Hours unmet" note={`any occupied zone more than ${units.words(s.unmetTolerance, "K", 1)} off`}>
+      <Row
+        label="Hours unmet"
+        note={
+          s.unmetHours === null
+            ? "told from 4 steps an hour on: longer ones make some of their own"
+            : `any zone more than ${units.words(s.unmetTolerance, "K", 1)} off while people are there or its hours of use hold`
+        }
+      >
         <b>{figure(s.unmetHours, 1)}</b>
         <Unit>h</Unit>
       </Row>
@@ -291,15 +315,11 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         <b>{units.text(s.floorArea > 0 ? s.energy.primary / s.floorArea : null, "kWh/m²a", 1)}</b>
         <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
       </Row>
-      <Row label="Books close to" note="largest residual over gross flow, zones and faces">
-        <b>
-          {s.closure === 0
-            ? "0"
-            : s.closure
-                .toExponential(0)
-                .replace("e-", " · 10⁻")
-                .replace(/⁻(\d+)/, (_, d: string) => `⁻${[...d].map((c) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(c)]).join("")}`)}
-        </b>
+      <Row
+        label="Energy balance closes to"
+        note={`largest residual over gross flow, zones step by step and faces; moisture balance ${tenPower(s.waterClosure)}`}
+      >
+        <b>{tenPower(s.closure)}</b>
       </Row>
       <Row label="Counted" note="thermostat searches and radiant exchanges that did not settle, of all steps">
         <b>{figure(s.counted.unsettled + s.counted.unconverged, 0)}</b>
@@ -317,12 +337,12 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         label="Computed in"
         note={
           <span data-testid="computed-by">
-            shadows {figure(s.timing.cast, 2)} s, {figure(s.timing.recast, 0)} {s.timing.recast === 1 ? "face" : "faces"} cast anew; walks in{" "}
-            {s.timing.kernel ?? "TypeScript"}
+            {s.timing.sizing > 0.005 && `design days ${figure(s.timing.sizing, 2)} s, `}shadows {figure(s.timing.cast, 2)} s, {figure(s.timing.recast, 0)}{" "}
+            {s.timing.recast === 1 ? "face" : "faces"} cast anew; walks in {s.timing.kernel ?? "TypeScript"}
           </span>
         }
       >
-        <b>{figure(s.timing.compile + s.timing.run, 2)}</b>
+        <b>{figure(s.timing.sizing + s.timing.compile + s.timing.run, 2)}</b>
         <Unit>s</Unit>
       </Row>
       {exact && (

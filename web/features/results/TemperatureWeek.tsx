@@ -49,7 +49,7 @@ export function TemperatureWeek({ run, summary, source }: { run: string | null; 
       : null;
   const csv = (): string =>
     [
-      `hour of the week,air (${units.unit("°C")}),operative (${units.unit("°C")}),heat delivered (${units.unit("kW")}),heat removed (${units.unit("kW")})`,
+      `hour of the week,air (${units.unit("°C")}),operative (${units.unit("°C")}),heating (${units.unit("kW")}),cooling (${units.unit("kW")})`,
       ...(rows ?? []).map((r) => [r.hour, r.air, r.operative, r.heating, -r.cooling].join(",")),
     ].join("\n");
   const name = zones.find((z) => z.id === zone)?.name ?? "";
@@ -92,7 +92,7 @@ export function TemperatureWeek({ run, summary, source }: { run: string | null; 
             ]}
           />
           <WeekChart
-            title="Heat delivered and removed"
+            title="Heating and cooling"
             unit={`${units.unit("kW")}, hourly means, removed below the line`}
             hover={units.unit("kW")}
             height={190}

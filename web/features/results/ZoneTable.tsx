@@ -9,12 +9,12 @@ import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
 
 type Zone = Summary["zones"][number];
-const columns: readonly { readonly text: string; readonly unit: string; readonly digits: number; readonly value: (z: Zone) => number }[] = [
+const columns: readonly { readonly text: string; readonly unit: string; readonly digits: number; readonly value: (z: Zone) => number | null }[] = [
   { text: "Floor", unit: "m²", digits: 0, value: (z) => z.floorArea },
-  { text: "Heat", unit: "kWh/m²a", digits: 1, value: (z) => z.heating / z.floorArea },
-  { text: "Cold", unit: "kWh/m²a", digits: 1, value: (z) => z.cooling / z.floorArea },
-  { text: "Peak heat", unit: "W/m²", digits: 0, value: (z) => z.peakHeating / z.floorArea },
-  { text: "Peak cold", unit: "W/m²", digits: 0, value: (z) => z.peakCooling / z.floorArea },
+  { text: "Heating", unit: "kWh/m²a", digits: 1, value: (z) => z.heating / z.floorArea },
+  { text: "Cooling", unit: "kWh/m²a", digits: 1, value: (z) => z.cooling / z.floorArea },
+  { text: "Peak heating", unit: "W/m²", digits: 0, value: (z) => z.peakHeating / z.floorArea },
+  { text: "Peak cooling", unit: "W/m²", digits: 0, value: (z) => z.peakCooling / z.floorArea },
   { text: "Coldest", unit: "°C", digits: 1, value: (z) => z.temperature.min },
   { text: "Mean", unit: "°C", digits: 1, value: (z) => z.temperature.mean },
   { text: "Warmest", unit: "°C", digits: 1, value: (z) => z.temperature.max },
@@ -26,11 +26,17 @@ const columns: readonly { readonly text: string; readonly unit: string; readonly
 export function ZoneTable({ summary, source }: { summary: Summary; source: string }) {
   const units = useUnits();
   const [sort, setSort] = useState<number | null>(null);
-  const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => columns[sort].value(b) - columns[sort].value(a));
+  const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => (columns[sort].value(b) ?? 0) - (columns[sort].value(a) ?? 0));
   const csv = (): void =>
     saveCsv("zones", [
       ["zone", ...columns.map((c) => `${c.text} (${units.unit(unitOf(c.unit, summary))})`)],
-      ...zones.map((z) => [z.name, ...columns.map((c) => units.value(c.value(z), c.unit))]),
+      ...zones.map((z) => [
+        z.name,
+        ...columns.map((c) => {
+          const v = c.value(z);
+          return v === null ? "" : units.value(v, c.unit);
+        }),
+      ]),
     ]);
   return (
     <>
@@ -39,7 +45,8 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
           Zones
         </Text>
         <Text color="ink2">
-          {source} · air temperatures over the whole {isWholeYear(summary) ? "year" : "period"}, unmet hours when occupied
+          {source} · air temperatures over the whole {isWholeYear(summary) ? "year" : "period"}, peaks are hourly means, cooling with its latent part; unmet
+          hours with people or in use
         </Text>
         <Flex ml="auto">
           <Act onClick={csv}>CSV</Act>

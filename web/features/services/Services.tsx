@@ -2,7 +2,7 @@
 import { Text } from "@chakra-ui/react";
 import { useRouter, useSearchParams } from "next/navigation";
 import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core";
-import { Head, Quantity, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
+import { Act, Head, Quantity, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { unitOf } from "../../ui/format.ts";
 import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -81,29 +81,51 @@ export function Services() {
         <Head>Heating</Head>
         {fuel("Heating fuel", ["heating", "fuel"], s.heating.fuel)}
         {number(
-          "Heat per fuel",
+          "Efficiency or COP",
           ["heating", "efficiency"],
           s.heating.efficiency,
           "1",
           "1",
           2,
-          "Efficiency of a boiler, or the seasonal COP of a heat pump",
-          "kWh/kWh",
+          "Efficiency of a boiler, or the seasonal COP of a heat pump: heat delivered over energy used",
         )}
-        {number("Pumps, heating", ["pumpShareHeating"], s.pumpShareHeating, "1", "%", 1, "", "of heat")}
+        {number("Pumps, heating", ["pumpShareHeating"], s.pumpShareHeating, "1", "%", 1, "Electricity of pumps over heat delivered", "of heating")}
         <Head>Cooling</Head>
         {fuel("Cooling fuel", ["cooling", "fuel"], s.cooling.fuel)}
-        {number("Cold per fuel", ["cooling", "efficiency"], s.cooling.efficiency, "1", "1", 2, "", "kWh/kWh")}
-        {number("Pumps, cooling", ["pumpShareCooling"], s.pumpShareCooling, "1", "%", 1, "", "of cold")}
+        {number("COP", ["cooling", "efficiency"], s.cooling.efficiency, "1", "1", 2, "Seasonal COP: heat removed over energy used")}
+        {number("Pumps, cooling", ["pumpShareCooling"], s.pumpShareCooling, "1", "%", 1, "Electricity of pumps over heat removed", "of cooling")}
         <Head>Air</Head>
         {number("Fan power", ["fanPower"], s.fanPower, "W per m³/s", "W per L/s", 2)}
         {number("Sensible recovery", ["heatRecovery", "sensible"], s.heatRecovery.sensible, "1", "%", 0)}
         {number("Latent recovery", ["heatRecovery", "latent"], s.heatRecovery.latent, "1", "%", 0)}
+        <Row label="Frost limit of the exhaust" title="Recovery is held back so that the exhaust air is not cooled below this">
+          {typeof s.heatRecovery.frostLimit === "number" ? (
+            <>
+              <Quantity
+                label="Frost limit of the exhaust"
+                value={s.heatRecovery.frostLimit}
+                unit="°C"
+                digits={0}
+                onCommit={(v) => edit(`${s.name}: frost limit`, [setChange(project, ["services", id, "heatRecovery", "frostLimit"], v)])}
+              />
+              <Act
+                title="No frost limit"
+                onClick={() => edit(`${s.name}: no frost limit`, [setChange(project, ["services", id, "heatRecovery", "frostLimit"], null)])}
+              >
+                ×
+              </Act>
+            </>
+          ) : (
+            <Act title="Set one" onClick={() => edit(`${s.name}: frost limit`, [setChange(project, ["services", id, "heatRecovery", "frostLimit"], 2)])}>
+              none
+            </Act>
+          )}
+        </Row>
         <Head>Hot water</Head>
         {fuel("Hot-water fuel", ["hotWater", "fuel"], s.hotWater.fuel)}
-        {number("Heat per fuel, hot water", ["hotWater", "efficiency"], s.hotWater.efficiency, "1", "1", 2, "", "kWh/kWh")}
+        {number("Efficiency, hot water", ["hotWater", "efficiency"], s.hotWater.efficiency, "1", "1", 2, "Heat in the water drawn over energy used")}
         {number("At the tap", ["hotWater", "deliveryTemperature"], s.hotWater.deliveryTemperature, "°C", "°C", 0)}
-        {number("Cold main", ["hotWater", "mainsTemperature"], s.hotWater.mainsTemperature, "°C", "°C", 0)}
+        {number("Cold water main", ["hotWater", "mainsTemperature"], s.hotWater.mainsTemperature, "°C", "°C", 0)}
         <Row label="Project uses">
           <OriginMark origin={{ kind: "project" }} />
           <SelectInput
@@ -138,10 +160,10 @@ function ZoneServices() {
         head={[
           { text: "Zone", left: true },
           { text: "Services" },
-          { text: "Heat", unit: units.unit(unitOf("kWh/a", summary)) },
-          { text: "Cold", unit: units.unit(unitOf("kWh/a", summary)) },
-          { text: "Peak heat", unit: units.unit("kW") },
-          { text: "Peak cold", unit: units.unit("kW") },
+          { text: "Heating", unit: units.unit(unitOf("kWh/a", summary)) },
+          { text: "Cooling", unit: units.unit(unitOf("kWh/a", summary)) },
+          { text: "Peak heating", unit: units.unit("kW") },
+          { text: "Peak cooling", unit: units.unit("kW") },
         ]}
         rows={Object.entries(project.zones).map(([z, zone]) => {
           const row = summary?.zones.find((x) => x.id === z);

@@ -1,10 +1,10 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { effective, loadComponents, setChange, sizingHash, type LoadComponent, type Peak, type Project, type Sizing } from "@arroyo/core";
+import { effective, fieldSpec, loadComponents, setChange, SIZED, sizingHash, type LoadComponent, type Peak, type Project, type Sizing } from "@arroyo/core";
 import type { ToSizing } from "../../live/sizing.ts";
 import { useFound, type Found } from "../../live/useFound.ts";
-import { Act, Quantity } from "../../ui/fields.tsx";
+import { Act, Quantity, Row, Unit } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -13,7 +13,9 @@ import { useStore } from "../store.ts";
 /** Peaks of the project as it is, found again after every edit; the last ones stay until the new ones are there. */
 function useSizing(project: Project): Found<Sizing> {
   return useFound<Sizing>(
-    sizingHash(project),
+    `${sizingHash(project)} ${Object.keys(project.zones)
+      .map((z) => (["heatingFactor", "coolingFactor"] as const).map((f) => effective(project, "zone", z, f).value).join(" "))
+      .join(" ")}`,
     project,
     () => new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" }),
     (storedWeather): ToSizing => ({ project, storedWeather }),
@@ -29,36 +31,67 @@ export function SizingTable() {
   const [shown, setShown] = useState<{ zone: string | null; load: "heating" | "cooling" }>({ zone: null, load: "cooling" });
   if (!sizing)
     return <Box h="300px">{message ? <Text color="clay">{message}</Text> : <Text color="ink2">Finding the design days and their peaks …</Text>}</Box>;
-  const capacity = (zone: string, field: "heatingCapacity" | "coolingCapacity", found: number) => {
-    const e = effective(project, "zone", zone, field);
-    const typed = e.value as number | null;
-    const short = typed !== null && typed < found - 1;
+  const capacity = (zone: string, field: "heatingCapacity" | "coolingCapacity", peak: number, sized: Sizing["zones"][number]["heatingCapacity"]) => {
+    const { value } = effective(project, "zone", zone, field);
     const path = ["zones", zone, "inputs", field];
-    const name = project.zones[zone].name;
-    return typed === null ? (
-      <Act
-        title={`Type a capacity for ${name}; unlimited now`}
-        onClick={() => edit(`${name}: capacity as found`, [setChange(project, path, Math.ceil(found / 100) * 100)])}
-      >
-        unlimited
-      </Act>
-    ) : (
+    const own = project.zones[zone].inputs[field];
+    const { name } = project.zones[zone];
+    if (value === SIZED)
+      return (
+        <Act
+          title={`By sizing: ${sized.recovery !== null && sized.power === sized.recovery ? "what recovery from setback asks for" : `the peak times ${sized.factor}`}. Type another capacity for ${name}`}
+          onClick={() => edit(`${name}: capacity typed`, [setChange(project, path, Math.ceil(sized.power / 100) * 100)])}
+        >
+          {units.text(sized.power / 1000, "kW", 1)} ⌁
+        </Act>
+      );
+    const typed = value as number | null;
+    const short = typed !== null && typed < peak - 1;
+    return (
       <Flex as="span" display="inline-flex" align="center" gap="1" color={short ? "clay" : undefined}>
         {short && <span title="Less than the design day needs">!</span>}
-        <Quantity
-          bare
-          label={`${field === "heatingCapacity" ? "Heating" : "Cooling"} capacity of ${name}`}
-          width="52px"
-          value={typed}
-          unit="W"
-          shown="kW"
-          digits={1}
-          onCommit={(v) => edit(`${name}: capacity ${units.words(v / 1000, "kW", 1)}`, [setChange(project, path, v)])}
-        />
-        <Act title="Back to unlimited" onClick={() => edit(`${name}: unlimited`, [{ op: "unset", path, old: typed }])}>
-          ×
-        </Act>
+        {typed === null ? (
+          <Text as="span">unlimited</Text>
+        ) : (
+          <Quantity
+            bare
+            label={`${field === "heatingCapacity" ? "Heating" : "Cooling"} capacity of ${name}`}
+            width="52px"
+            value={typed}
+            unit="W"
+            shown="kW"
+            digits={1}
+            onCommit={(v) => edit(`${name}: capacity ${units.words(v / 1000, "kW", 1)}`, [setChange(project, path, v)])}
+          />
+        )}
+        {own !== undefined && (
+          <Act title="Back to sizing" onClick={() => edit(`${name}: capacity by sizing`, [{ op: "unset", path, old: own }])}>
+            ×
+          </Act>
+        )}
       </Flex>
+    );
+  };
+  /** The factor of one load: of the zone that is chosen, else of all. */
+  const factor = (field: "heatingFactor" | "coolingFactor") => {
+    const ids = (shown.zone === null ? Object.keys(project.zones) : [shown.zone]).filter((z) => project.zones[z]);
+    const values = new Set(ids.map((z) => effective(project, "zone", z, field).value as number));
+    const label = field === "heatingFactor" ? "Factor, heating" : "Factor, cooling";
+    return (
+      <Row label={label} title={fieldSpec("zone", field).help} note={values.size > 1 ? "differs by zone; typing sets all of them" : undefined}>
+        <Quantity
+          label={label}
+          value={values.size === 1 ? [...values][0] : null}
+          unit="1"
+          digits={2}
+          onCommit={(v) =>
+            edit(
+              `${label} ${v}`,
+              ids.map((z) => setChange(project, ["zones", z, "inputs", field], v)),
+            )
+          }
+        />
+      </Row>
     );
   };
   const when = (peak: Peak) => {
@@ -73,8 +106,9 @@ export function SizingTable() {
         Peaks of design days
       </Text>
       <Text color="ink2" mb="1">
-        The worst of {sizing.days.length} design days, chosen on Place: heating without sun, gains or setback, cooling under a clear sky; each repeated until
-        cyclic. {sizing.days.map((d) => `${d.name} ${units.words(d.highest, "°C", 1)}`).join(" · ")}
+        The worst of {sizing.days.length} design days, chosen on Place, at held set-points: heating without sun or gains, cooling under a clear sky; each
+        repeated until cyclic. Sized capacities (⌁) are the peak times the factor.{" "}
+        {sizing.days.map((d) => `${d.name} ${units.words(d.highest, "°C", 1)}`).join(" · ")}
       </Text>
       {sizing.warnings.map((w) => (
         <Text key={w} color="clay" mb="1">
@@ -87,12 +121,12 @@ export function SizingTable() {
             label="Peaks of design days"
             head={[
               { text: "Zone", left: true },
-              { text: "Heat", unit: units.unit("kW") },
+              { text: "Heating", unit: units.unit("kW") },
+              { text: "Capacity", unit: units.unit("kW") },
+              { text: "Cooling", unit: units.unit("kW") },
+              { text: "latent", unit: units.unit("kW") },
               { text: "at" },
-              { text: "Typed", unit: units.unit("kW") },
-              { text: "Cold", unit: units.unit("kW") },
-              { text: "at" },
-              { text: "Typed", unit: units.unit("kW") },
+              { text: "Capacity", unit: units.unit("kW") },
             ]}
             rows={[
               ...sizing.zones
@@ -104,11 +138,11 @@ export function SizingTable() {
                   cells: [
                     z.name,
                     units.text(z.heating.power / 1000, "kW", 1),
-                    when(z.heating),
-                    capacity(z.id, "heatingCapacity", z.heating.power),
+                    capacity(z.id, "heatingCapacity", z.heating.power, z.heatingCapacity),
                     units.text(z.cooling.power / 1000, "kW", 1),
+                    units.text(z.cooling.latent / 1000, "kW", 1),
                     when(z.cooling),
-                    capacity(z.id, "coolingCapacity", z.cooling.power),
+                    capacity(z.id, "coolingCapacity", z.cooling.power, z.coolingCapacity),
                   ],
                 })),
               {
@@ -118,9 +152,9 @@ export function SizingTable() {
                 cells: [
                   <b key="b">Building, at one time</b>,
                   <b key="h">{units.text(sizing.building.heating.power / 1000, "kW", 1)}</b>,
-                  when(sizing.building.heating),
                   "",
                   <b key="c">{units.text(sizing.building.cooling.power / 1000, "kW", 1)}</b>,
+                  units.text(sizing.building.cooling.latent / 1000, "kW", 1),
                   when(sizing.building.cooling),
                   "",
                 ],
@@ -143,6 +177,22 @@ export function SizingTable() {
             </Text>
           </Flex>
           <Components components={peak.components} />
+          <Box mt="3">
+            {factor("heatingFactor")}
+            {factor("coolingFactor")}
+            {zone?.heatingCapacity.recovery != null && (
+              <Row label="For recovery" note="least heating that brings it back to its set-point in time">
+                {units.text(zone.heatingCapacity.recovery / 1000, "kW", 1)}
+                <Unit>{units.unit("kW")}</Unit>
+              </Row>
+            )}
+            {zone?.supplyAir && (
+              <Row label="Supply air at the peak" note={`at ${units.words(zone.supplyAir.temperature, "°C", 1)} off the coil`}>
+                {units.text(zone.supplyAir.flow * 1000, "L/s", 0)}
+                <Unit>{units.unit("L/s")}</Unit>
+              </Row>
+            )}
+          </Box>
         </Box>
       </Flex>
     </Box>
