@@ -17,13 +17,13 @@ describe.each<[string, Project]>([
     expect(parsed.ok && checkProject(parsed.project).problems).toEqual([]);
   });
   it("has a plausible year: every zone in its bounds, books closed, no warning", () => {
-    const { summary } = runToEnd(project, projectWeather(project) as WeatherYear, { stepsPerHour: 2 });
+    const { summary } = runToEnd(project, projectWeather(project) as WeatherYear, { stepsPerHour: 4 });
     expect(summary.energy.intensity).toBeGreaterThan(50);
     expect(summary.energy.intensity).toBeLessThan(200);
     expect(summary.closure).toBeLessThan(1e-10);
     expect(summary.warnings).toEqual([]);
-    // windows of the clinic may be a step late to hand over to cooling
-    expect(summary.unmetHours).toBeLessThan(2);
+    // capacities are sized: the coldest mornings and the hottest afternoons miss a little
+    expect(summary.unmetHours).toBeLessThan(40);
     for (const z of summary.zones) {
       expect(z.temperature.min).toBeGreaterThan(9);
       expect(z.temperature.max).toBeLessThan(38);

@@ -1,17 +1,16 @@
-import { noUse, type Project } from "../core/src/index.ts";
+import { noUse, setChange, type ChangeValue, type Edit, type Project } from "../core/src/index.ts";
 import { common, room, site, week } from "./parts.ts";
 
 const G = "ground";
 const U = "upper";
 
-/** Saltbrush Community Library: two storeys, a double-height reading room, 17 zones. Invented. */
-export const library: Project = {
+const designed: Project = {
   ...common,
   ...noUse(),
   id: "library",
   name: "Saltbrush Community Library",
   note: "An invented library on a high dry plateau.",
-  site,
+  site: { ...site, planNorth: 17 },
   storeys: {
     ground: { name: "Ground floor", elevation: 0, height: 4.2, multiplier: 1 },
     upper: { name: "Upper floor", elevation: 4.2, height: 3.9, multiplier: 1 },
@@ -54,7 +53,7 @@ export const library: Project = {
       gallery: "Gallery",
       stacks_upper: "Upper stacks",
       quiet: "Quiet study",
-    }).map(([id, name]) => [id, { name, services: id === "workshop" ? "workshop" : null, inputs: {} }]),
+    }).map(([id, name]) => [id, { name, services: id === "workshop" ? "workshop" : null, inputs: { recoveryTime: 3 } }]),
   ),
   openings: {
     south: { kind: "ratio", name: "South windows", orientation: "south", storey: null, space: null, ratio: 0.4, sill: 0.9, height: 2, glazing: "south_panes" },
@@ -202,6 +201,7 @@ export const library: Project = {
         infiltration: 0.25,
         heatingSetpoint: 21,
         heatingSetback: 16,
+        optimumStart: 3,
         coolingSetpoint: 25,
         coolingSetback: 30,
         conditioningSchedule: "open",
@@ -225,6 +225,7 @@ export const library: Project = {
         infiltration: 0.2,
         heatingSetpoint: 20,
         heatingSetback: 16,
+        optimumStart: 3,
         coolingSetpoint: 25,
         coolingSetback: 29,
         conditioningSchedule: "open",
@@ -248,6 +249,7 @@ export const library: Project = {
         infiltration: 0.3,
         heatingSetpoint: 21,
         heatingSetback: 16,
+        optimumStart: 3,
         coolingSetpoint: 25,
         coolingSetback: 30,
         conditioningSchedule: "open",
@@ -269,6 +271,7 @@ export const library: Project = {
         infiltration: 0.25,
         heatingSetpoint: 20,
         heatingSetback: 15,
+        optimumStart: 3,
         coolingSetpoint: 25,
         coolingSetback: 30,
         conditioningSchedule: "open",
@@ -293,6 +296,7 @@ export const library: Project = {
         infiltration: 0.4,
         heatingSetpoint: 20,
         heatingSetback: 15,
+        optimumStart: 3,
         coolingSetpoint: 26,
         coolingSetback: 32,
         conditioningSchedule: "open",
@@ -317,6 +321,7 @@ export const library: Project = {
         infiltration: 0.4,
         heatingSetpoint: 19,
         heatingSetback: 14,
+        optimumStart: 3,
         coolingSetpoint: 27,
         coolingSetback: 33,
         conditioningSchedule: "open",
@@ -338,6 +343,7 @@ export const library: Project = {
         infiltration: 0.2,
         heatingSetpoint: 21,
         heatingSetback: 16,
+        optimumStart: 3,
         coolingSetpoint: 25,
         coolingSetback: 30,
         conditioningSchedule: "open",
@@ -362,6 +368,7 @@ export const library: Project = {
         infiltration: 0.25,
         heatingSetpoint: 21,
         heatingSetback: 16,
+        optimumStart: 3,
         coolingSetpoint: 25,
         coolingSetback: 30,
         conditioningSchedule: "open",
@@ -383,6 +390,7 @@ export const library: Project = {
         infiltration: 0.5,
         heatingSetpoint: 19,
         heatingSetback: 14,
+        optimumStart: 3,
         coolingSetpoint: 27,
         coolingSetback: 33,
         conditioningSchedule: "open",
@@ -404,6 +412,7 @@ export const library: Project = {
         infiltration: 0.2,
         heatingSetpoint: 16,
         heatingSetback: 12,
+        optimumStart: 3,
         coolingSetpoint: null,
         coolingSetback: null,
         conditioningSchedule: "open",
@@ -433,4 +442,33 @@ export const library: Project = {
     },
   },
   defaults: { kit: "standard", services: "main" },
+};
+
+type Address = readonly [path: readonly string[], value: ChangeValue];
+
+/** An option of the design as changes of it. */
+function option(name: string, addresses: readonly Address[]): Project["options"][string] {
+  return { name, changes: addresses.map(([path, value], i) => ({ id: `c${i + 1}`, ...setChange(designed, path, value) })) };
+}
+
+/** Saltbrush Community Library: two storeys, a double-height reading room, 17 zones, three options. Invented. */
+export const library: Project = {
+  ...designed,
+  options: {
+    insulated: option("More insulation", [
+      [["assemblies", "wall_brick", "layers", "insulation", "thickness"], 0.2],
+      [["assemblies", "roof_warm", "layers", "insulation", "thickness"], 0.3],
+    ]),
+    shaded: option("Less glass to the south", [[["openings", "south", "ratio"], 0.25]]),
+    recovered: option("Better heat recovery", [
+      [["services", designed.defaults.services, "heatRecovery", "sensible"], 0.85],
+      [["services", designed.defaults.services, "heatRecovery", "frostLimit"], 2],
+    ]),
+  },
+};
+
+/** The library as it was first drawn, before the edit that made it what ships: its history, and a stored run to compare with. */
+export const firstDraft: Edit = {
+  name: "Insulation of the walls from 60 mm to 120 mm",
+  changes: [{ op: "set", path: ["assemblies", "wall_brick", "layers", "insulation", "thickness"], value: 0.12, old: 0.06 }],
 };

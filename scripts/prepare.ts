@@ -1,10 +1,28 @@
 import { readFileSync } from "node:fs";
-import { bindModels, createProject, database, migrate, ProjectRow } from "../web/server/index.ts";
+import { applyChanges, type Change, type Project } from "@arroyo/core";
+import { firstDraft } from "../demo/library.ts";
+import { bindModels, createProject, database, migrate, PinRow, ProjectRow, saveRevision, startRun } from "../web/server/index.ts";
+
+const shipped = (name: string): Project => JSON.parse(readFileSync(new URL(`../demo/${name}.json`, import.meta.url), "utf8")) as Project;
+
+/** The library with a history: as first drawn and as it ships, a run of each, and the first pinned. The runner computes them once it is up. */
+async function loadLibrary(): Promise<void> {
+  const back = firstDraft.changes.map((c) => ({ ...c, value: (c as { old: unknown }).old, old: (c as { value: unknown }).value }) as Change);
+  const first = applyChanges(shipped("library"), back);
+  if (!first.ok) throw new Error(first.message);
+  const { id } = await createProject(first.project);
+  const before = await startRun(id, null, false);
+  await saveRevision(id, 1, [firstDraft]);
+  await startRun(id, null, false);
+  await PinRow.create({ projectId: id, pins: [{ name: "60 mm in the walls", run: before.hash }] });
+}
 
 /** Migrates the database and loads the demo projects into an empty one. */
 const sequelize = database();
 bindModels(sequelize);
 await migrate(sequelize);
-if ((await ProjectRow.count()) === 0)
-  for (const name of ["clinic", "library"]) await createProject(JSON.parse(readFileSync(new URL(`../demo/${name}.json`, import.meta.url), "utf8")));
+if ((await ProjectRow.count()) === 0) {
+  await createProject(shipped("clinic"));
+  await loadLibrary();
+}
 await sequelize.close();

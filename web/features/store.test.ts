@@ -257,7 +257,7 @@ describe("two projects one after the other", () => {
     infiltration(0.5);
     serverHas = () => ({ document: other, revision: 1, saves: [] });
     await state().open("other");
-    expect(order).toEqual(["POST /api/projects/clinic/revisions", "GET /api/projects/other"]);
+    expect(order).toEqual(["POST /api/projects/clinic/revisions", "GET /api/projects/other", "GET /api/projects/other/pins"]);
   });
 });
 
@@ -321,6 +321,34 @@ describe("figures", () => {
     infiltration(0.6);
     FakeWorker.last.say(result(1, true, 100));
     expect(tally(state().live as Live).summary).toBeNull();
+  });
+  it("are pinned on the server, and those it has are shown when the project opens", async () => {
+    const sent: unknown[] = [];
+    const { fetch: plain } = globalThis;
+    let answers = true;
+    vi.stubGlobal("fetch", (where: string, init?: { method?: string; body?: string }) => {
+      if (!where.endsWith("/pins")) return plain(where, init);
+      if (!answers) return Promise.reject(new Error("away"));
+      if (init?.method !== "PUT") return Promise.resolve(Response.json({ pins: [{ name: "kept", summary: { energy: { intensity: 90 } } }] }));
+      sent.push(JSON.parse(init.body ?? ""));
+      return Promise.resolve(Response.json({ kept: true }));
+    });
+    state().close();
+    await state().open("clinic");
+    await vi.advanceTimersByTimeAsync(0);
+    expect(state().pins.map((p) => p.name)).toEqual(["kept"]);
+    FakeWorker.last.say(result(state().live.version, true, 100));
+    state().pin();
+    await vi.advanceTimersByTimeAsync(0);
+    expect(sent).toHaveLength(1);
+    expect(sent[0]).toMatchObject({ pins: [{ name: "kept" }, { name: "pin 2", summary: { energy: { intensity: 100 } } }] });
+    expect(state().pinsKept).toBe(true);
+    answers = false;
+    state().unpin();
+    await vi.advanceTimersByTimeAsync(0);
+    // shown as it is here, and told that the server has not got it
+    expect(state().pins).toHaveLength(1);
+    expect(state().pinsKept).toBe(false);
   });
   it("are pinned only when they are exact, at most eight in order", () => {
     state().pin();

@@ -23,6 +23,7 @@ import {
 } from "@arroyo/core";
 import type { FromLive, ToLive, WeatherGlance } from "../live/messages.ts";
 import type { SaveQueue, SaveState } from "../live/saveQueue.ts";
+import { fetchPins, sendPins, type Pin } from "../live/pins.ts";
 import { fetchProject, openQueue, setAsideCopy, type OpenedProject } from "../live/saves.ts";
 
 export interface Selection {
@@ -47,11 +48,6 @@ export interface Selection {
     | "services";
   readonly id: string;
 }
-export interface Pin {
-  readonly name: string;
-  readonly summary: Summary;
-}
-
 interface Step {
   readonly edit: Edit;
   readonly inverse: readonly Change[];
@@ -87,6 +83,8 @@ interface State {
   readonly selection: readonly Selection[];
   readonly live: Live;
   readonly pins: readonly Pin[];
+  /** Whether the server has the pins as they are here. */
+  readonly pinsKept: boolean;
   readonly loadError: string | null;
   open(id: string): Promise<void>;
   close(): void;
@@ -132,6 +130,7 @@ const NOTHING = {
   selection: [],
   live: idle,
   pins: [],
+  pinsKept: true,
   loadError: null,
 } satisfies Partial<State>;
 const MAX_PINS = 8;
@@ -147,16 +146,6 @@ let queue: SaveQueue | null = null;
 let opening = 0;
 /** The saves of the project left last. */
 let leaving: Promise<unknown> = Promise.resolve();
-
-const pinsKey = (id: string): string => `arroyo-pins-${id}`;
-
-function readPins(id: string): Pin[] {
-  try {
-    return JSON.parse(localStorage.getItem(pinsKey(id)) ?? "[]") as Pin[];
-  } catch {
-    return [];
-  }
-}
 
 /** The stored year that a project's year in view follows from; null where it follows from the document alone, or is not to be had. */
 export async function fetchWeather(project: Project, year = project.weather): Promise<WeatherYear | null> {
@@ -270,11 +259,27 @@ export const useStore = create<State>()((set, get) => {
       revision: queue.revision,
       saved: queue.current,
       loadError: null,
-      pins: readPins(opened.document.id),
+      pins: [],
+      pinsKept: true,
       done: [],
       undone: [],
       selection: [],
     });
+    void loadPins(opened.document.id);
+  };
+
+  /** Shows a list of pins and has the server keep it. */
+  const keep = (project: string, pins: readonly Pin[]): void => {
+    set({ pins, pinsKept: true });
+    void sendPins(project, pins).then((kept) => {
+      if (get().pins === pins) set({ pinsKept: kept });
+    });
+  };
+  /** Takes over the pins the server has of the project that is shown, unless one was set meanwhile. */
+  const loadPins = async (project: string): Promise<void> => {
+    const shown = get().pins;
+    const found = await fetchPins(project);
+    if (found && get().document?.id === project && get().pins === shown) set({ pins: found });
   };
 
   return {
@@ -363,16 +368,12 @@ export const useStore = create<State>()((set, get) => {
       const { live, pins, project } = get();
       if (!project || !live.exact || live.exactVersion !== live.version) return;
       const name = pins.length === 0 ? "start" : `pin ${pins.length + 1}`;
-      const next = [...pins, { name, summary: live.exact.summary }].slice(-MAX_PINS);
-      localStorage.setItem(pinsKey(project.id), JSON.stringify(next));
-      set({ pins: next });
+      keep(project.id, [...pins, { name, summary: live.exact.summary }].slice(-MAX_PINS));
     },
 
     unpin() {
       const { pins, project } = get();
-      const next = pins.slice(0, -1);
-      if (project) localStorage.setItem(pinsKey(project.id), JSON.stringify(next));
-      set({ pins: next });
+      if (project) keep(project.id, pins.slice(0, -1));
     },
 
     async flush() {

@@ -12,4 +12,5 @@ export * from "./prune.ts";
 export * from "./reply.ts";
 export * from "./blobs.ts";
 export * from "./library.ts";
+export * from "./pins.ts";
 export * from "./weatherService.ts";

@@ -150,6 +150,16 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     up: async ({ context: q }) => q.addColumn("runs", "fuel", { type: DataTypes.BLOB, allowNull: true }),
     down: async ({ context: q }) => q.removeColumn("runs", "fuel"),
   },
+  {
+    name: "0006-pins",
+    up: async ({ context: q }) => {
+      await q.createTable("pins", {
+        projectId: { type: DataTypes.STRING(64), primaryKey: true, references: { model: "projects", key: "id" }, onDelete: "CASCADE" },
+        pins: { type: DataTypes.JSON, allowNull: false },
+      });
+    },
+    down: async ({ context: q }) => q.dropTable("pins"),
+  },
 ];
 
 /** Brings the database's tables up to date. */

@@ -86,6 +86,12 @@ export class LibraryRow extends Model<InferAttributes<LibraryRow>, InferCreation
   declare updatedAt: CreationOptional<Date>;
 }
 
+/** Figures of a project that are kept to compare with, in order. */
+export class PinRow extends Model<InferAttributes<PinRow>, InferCreationAttributes<PinRow>> {
+  declare projectId: string;
+  declare pins: unknown[];
+}
+
 const key = (length = 64) => ({ type: DataTypes.STRING(length), primaryKey: true });
 const times = { createdAt: DataTypes.DATE, updatedAt: DataTypes.DATE };
 const bound = new WeakSet<Sequelize>();
@@ -109,6 +115,7 @@ export function bindModels(sequelize: Sequelize): void {
     { ...base, tableName: "projects" },
   );
   LibraryRow.init({ id: key(), revision: DataTypes.INTEGER, document: DataTypes.JSON, ...times }, { ...base, tableName: "libraries" });
+  PinRow.init({ projectId: key(), pins: DataTypes.JSON }, { ...base, tableName: "pins", timestamps: false });
   ProjectUseRow.init({ projectId: key(), hash: key() }, { ...base, tableName: "project_uses", timestamps: false });
   RevisionRow.init(
     {

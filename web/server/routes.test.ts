@@ -6,6 +6,7 @@ import { POST as importProject } from "../app/api/projects/route.ts";
 import { DELETE as removeProject, GET as readProject } from "../app/api/projects/[id]/route.ts";
 import { POST as saveEdits } from "../app/api/projects/[id]/revisions/route.ts";
 import { GET as listOfRuns, POST as storeRun } from "../app/api/projects/[id]/runs/route.ts";
+import { GET as readPins, PUT as putPins } from "../app/api/projects/[id]/pins/route.ts";
 import { POST as cancel } from "../app/api/runs/[hash]/cancel/route.ts";
 import { GET as readRun } from "../app/api/runs/[hash]/route.ts";
 import { GET as readSeries } from "../app/api/runs/[hash]/series/route.ts";
@@ -54,6 +55,28 @@ describe("a request", () => {
         expect(r.status).toBe(404);
       expect((await readSeries(at(`/?scope=${encodeURIComponent(name)}&quantity=${encodeURIComponent(name)}`), hash("a".repeat(16)))).status).toBe(404);
     }
+  });
+  it("for pins keeps the list of a project, and refuses what is none with its place", async () => {
+    const { id: own } = await createProject(clinic);
+    const put = (body: unknown, project = own): Promise<Response> =>
+      putPins(at("/", { method: "PUT", body: JSON.stringify(body), headers: { "content-type": "application/json" } }), id(project));
+    const listed = async (): Promise<unknown> => ((await (await readPins(at("/"), id(own))).json()) as { pins: unknown }).pins;
+    expect(await listed()).toEqual([]);
+    expect((await put({ pins: [] })).status).toBe(200);
+    // of a run that is not there nothing is shown, and nothing is lost
+    expect((await put({ pins: [{ name: "a", run: "0123456789abcdef" }] })).status).toBe(200);
+    expect(await listed()).toEqual([]);
+    for (const [body, place] of [
+      [{ pins: [{ name: "" }] }, "pins/0"],
+      [{ pins: new Array(9).fill({ name: "a", run: "b" }) }, "pins"],
+      [[], ""],
+    ] as const) {
+      const refused = await put(body);
+      expect(refused.status).toBe(400);
+      expect(((await refused.json()) as { message: string }).message).toContain(`The pins cannot be read: ${place}`);
+    }
+    expect((await put({ pins: [] }, "nobody")).status).toBe(404);
+    expect((await readPins(at("/"), id("nobody"))).status).toBe(404);
   });
   it("drawn at random never ends in an error of the server", async () => {
     const { id: own } = await createProject(clinic);

@@ -48,9 +48,10 @@ const noRun = (hash: string): Refusal => new Refusal(404, `There is no run "${ha
 
 /**
  * Queues a run of the project as it is saved; a run that was already computed is only listed again.
+ * @param tell whether the runner is told at once; it looks for queued runs by itself as well
  * @param wanted the revision the sender has in view: another one that is saved is refused (409)
  */
-export async function startRun(projectId: string, wanted: string | null = null): Promise<RunView> {
+export async function startRun(projectId: string, wanted: string | null = null, tell = true): Promise<RunView> {
   await store();
   const { document, revision } = await openProject(projectId);
   if (wanted !== null && wanted !== String(revision))
@@ -68,9 +69,10 @@ export async function startRun(projectId: string, wanted: string | null = null):
   if (run.status !== "done" && run.status !== "running") {
     await run.update({ status: "queued", error: null, progress: 0 });
     // the row alone is enough: the runner sweeps up queued runs that no job points to
-    await queue()
-      .then((boss) => boss.send(RUN_QUEUE, { hash }))
-      .catch((error: unknown) => console.error("queue:", error instanceof Error ? error.message : String(error)));
+    if (tell)
+      await queue()
+        .then((boss) => boss.send(RUN_QUEUE, { hash }))
+        .catch((error: unknown) => console.error("queue:", error instanceof Error ? error.message : String(error)));
   }
   return view(run, link.revision, link.createdAt);
 }

@@ -237,8 +237,10 @@ function MonthlyPicture({ summary }: { summary: Summary }) {
 function Trail() {
   const units = useUnits();
   const pins = useStore((s) => s.pins);
+  const kept = useStore((s) => s.pinsKept);
   return (
     <Flex px="4" py="1.5" gap="5" borderBottom="1px solid" borderColor="line" fontSize="12px" aria-label="Pins">
+      {!kept && <Text color="clay">not kept: the server does not answer</Text>}
       {pins.map((p, i) => {
         const now = p.summary.energy.intensity;
         const before = i > 0 ? pins[i - 1].summary.energy.intensity : null;

@@ -47,9 +47,9 @@ describe("the table of zones", () => {
     });
   });
   it("is per year for a year only", () => {
-    expect(rows[0][2]).toBe("Heat kWh/m²a");
+    expect(rows[0][2]).toBe("Heating kWh/m²a");
     const part = rendered(<ZoneTable summary={january} source="test" />);
-    expect(part.table("Zones")[0][2]).toBe("Heat kWh/m²");
+    expect(part.table("Zones")[0][2]).toBe("Heating kWh/m²");
     expect(part.text).toContain("over the whole period");
   });
 });
@@ -76,7 +76,7 @@ describe("gains and losses", () => {
   it("add up to nothing, for the building and for a zone", () => {
     for (const text of ["", `of=${year.zones[0].id}`]) {
       query.text = text;
-      const rows = rendered(<Balance summary={year} source="test" spaceNames={(k) => k} />).table("Heat of the year by kind");
+      const rows = rendered(<Balance summary={year} source="test" spaceNames={(k) => k} />).table("Energy balance of the year by kind");
       expect(rows[rows.length - 1].slice(0, 2)).toEqual(["adds up to", "0.00"]);
       const lines = rows.slice(1, -1);
       expect(lines.length).toBeGreaterThan(5);
