@@ -5,6 +5,8 @@ import { exp, pow } from "../numeric/index.ts";
 import { comfortVapourPressure, dissatisfied, predictedMeanVote, runToEnd } from "../results/index.ts";
 import type { Project } from "../model/index.ts";
 import { boxProject, steadyWeather } from "./box.ts";
+import { RayScene, reflectedViews, type Vector } from "../geometry/index.ts";
+import { compile, YearKernel } from "../simulate/index.ts";
 import { collect, type Row } from "./row.ts";
 
 const copy = (p: Project): Project => JSON.parse(JSON.stringify(p)) as Project;
@@ -14,7 +16,7 @@ const OCTOBER = 1385 + (7.5 + 30 / 3600) / 24;
 
 /** Sun, people, air and rooms against published figures and closed forms. */
 export function roomRows(): Row[] {
-  return [...figureRows(), ...airRows(), ...zoneRows(), ...moistureRows()];
+  return [...figureRows(), ...airRows(), ...zoneRows(), ...moistureRows(), ...dryingRows(), ...groundRows(), ...storeyRows()];
 }
 
 function figureRows(): Row[] {
@@ -70,6 +72,18 @@ function airRows(): Row[] {
     0.6 * Math.sqrt((2 * 9.81 * 1.5 * 10) / (273.15 + 25)),
     openingFlow(two, 25, 15, 0, 0),
   );
+  const opposite = [
+    { area: 1, azimuth: 180, middle: 1.5, height: 1, profile: 1 },
+    { area: 1, azimuth: 0, middle: 1.5, height: 1, profile: 1 },
+  ];
+  add(
+    "1 m² on opposite sides, wind of 3 m/s head on",
+    "m³/s",
+    "Q = C·A·V, ASHRAE Fundamentals 2017, ch. 16, C = 0.55",
+    0.55 * 3,
+    openingFlow(opposite, 22, 22, 3, 180),
+  );
+  add("1 m² on one side, wind of 3 m/s", "m³/s", "EN 16798-7: A/2·√(0.001·V²)", 0.5 * Math.sqrt(0.001) * 3, openingFlow([opposite[0]], 22, 22, 3, 180));
   // the exact flow has the densities of both airs; the design method the temperature difference over the warmer one
   for (const o of closed.two_openings) {
     const pair = [
@@ -171,4 +185,111 @@ function moistureRows(): Row[] {
       add("moisture step", "closed form", `100 W of vapour, mean of hour ${h}`, "g/kg above before", 1000 * mean, 1000 * (w[23 + h] - w[23]), 20 * rise);
     }
   });
+}
+
+/** Rooms that are dried: water that comes in is what is taken out, whatever the step; and exhaust that is kept from freezing. */
+function dryingRows(): Row[] {
+  return collect((add) => {
+    for (const steps of [1, 4, 12]) {
+      const p = copy(boxProject({ heating: 24, cooling: 24, gains: 0, infiltration: 0, second: { heating: 24, cooling: 24 } }));
+      Object.assign(p.spaces.a.inputs, { dehumidifySetpoint: 40 });
+      Object.assign(p.spaces.b.inputs, { peopleGiven: "count", peopleCount: 20, peopleLatent: 72, peopleSensible: 0 });
+      p.airExchanges.x = { name: "door", zones: ["a", "b"], flow: 0.15, schedule: null };
+      const k = settled(p, 24, steps, 6);
+      const [a, b] = ["a", "b"].map((id) => k.model.zoneIds.indexOf(id));
+      const name = `1440 W of vapour in a sealed room beside one at 40 %, 0.15 m³/s between, ${steps === 1 ? "1 step" : `${steps} steps`} an hour`;
+      add("drying", "what comes in goes out", name, "dehumidification, W", 1440, k.record.dehumidification[a], 0.01);
+      const apart = 1440 / 2.501e6 / k.state.passNow[0];
+      add(
+        "drying",
+        "1440 W over the air between",
+        name,
+        "humidity apart, g/kg",
+        1000 * apart,
+        1000 * (k.record.humidityRatio[b] - k.record.humidityRatio[a]),
+        1e-4,
+      );
+    }
+    const cold = copy(boxProject({ heating: 20, cooling: null, gains: 0, infiltration: 0 }));
+    cold.spaceTypes.box.inputs.outdoorAirPerArea = 0.001;
+    cold.services.plain.heatRecovery = { sensible: 0.8, latent: 0, frostLimit: 2 };
+    const { state } = settled(cold, -20, 4, 4);
+    add(
+      "drying",
+      "exhaust at its limit",
+      "recovery of 80 % at −20 °C, exhaust not below 2 °C",
+      "exhaust, °C",
+      2,
+      state.airStart[0] - state.airSupply[0] * (state.airStart[0] + 20),
+      1e-6,
+    );
+  });
+}
+
+/** A kernel after days of one weather without sun. */
+function settled(p: Project, outside: number, steps: number, days: number): YearKernel {
+  const w = steadyWeather(outside);
+  const k = new YearKernel(compile(p, w, steps), w);
+  k.start(outside, 20, 0.007);
+  for (let h = 0; h < 24 * days; h++) for (let s = 0; s < steps; s++) k.step(h, s);
+  return k;
+}
+
+/** Ground between two long walls, as one of them sees it: the view factor between plates at right angles of endless length. */
+function groundRows(): Row[] {
+  return collect((add) => {
+    const long = 2000;
+    const height = 6;
+    const upright = (y: number): Vector[] => [
+      [-long, y, 0],
+      [long, y, 0],
+      [long, y, height],
+      [-long, y, height],
+    ];
+    const overhead = new Array<Vector>(288).fill([0, 0, 1]);
+    for (const width of [3, 6, 12]) {
+      const receiver = {
+        pieces: [
+          [
+            [-5, 0, 0],
+            [5, 0, 0],
+            [5, 0, height],
+            [-5, 0, height],
+          ] as Vector[],
+        ],
+        normal: [0, -1, 0] as Vector,
+      };
+      const [v] = reflectedViews(receiver, new RayScene([{ corners: upright(-width), reflectance: 0, set: 0 }]), overhead, [0, 1, 0]);
+      const r = width / height;
+      add(
+        "ground seen",
+        "Howell, Mengüç, Daun and Siegel 2020, C-3",
+        `street of ${width} m between walls of ${height} m, sun overhead`,
+        "view of lit ground",
+        0.5 * (1 + r - Math.sqrt(1 + r * r)),
+        v.groundBeam[0],
+        0.015,
+      );
+    }
+  });
+}
+
+/** A storey that stands for three against three storeys on each other with nothing passing between them. */
+function storeyRows(): Row[] {
+  const weather = steadyWeather(-5);
+  const settings = { stepsPerHour: 1, period: { firstDay: 0, days: 10 } };
+  const of = (edit: (p: Project) => void): number => {
+    const p = copy(boxProject({ heating: 20, cooling: null, gains: 0, glass: 0.2 }));
+    edit(p);
+    return runToEnd(p, weather, settings).summary.loads.heating.total;
+  };
+  const sealed = (...hosts: string[]): number =>
+    of((p) => {
+      for (const h of hosts) p.faceOverrides[h] = { host: `a/${h}`, assembly: null, contact: "adiabatic" };
+    });
+  const three = of((p) => (p.storeys.ground.multiplier = 3));
+  const stacked = sealed("ceiling") + sealed("floor", "ceiling") + sealed("floor");
+  return collect((add) =>
+    add("storeys that stand for several", "three storeys, each by itself", "ten days at −5 °C", "heating, kWh", stacked, three, 0.005 * stacked),
+  );
 }
