@@ -144,7 +144,7 @@ function InputLine({
   const source = evidence === null ? "" : (project.evidence[evidence]?.source ?? "");
   const note = (
     <>
-      {origin.kind !== "typed" && originText(origin).words}
+      {value === SIZED ? "by the design days, times its factor" : origin.kind !== "typed" && originText(origin).words}
       {usual && (
         <Text as="span" color="clay">
           {origin.kind !== "typed" && " · "}usual {fieldWords(units, spec, usual[0], true)} to {fieldWords(units, spec, usual[1])}
@@ -277,7 +277,7 @@ function FieldInput({ spec, value, onCommit }: { spec: FieldSpec; value: number 
         electric={spec.electric ?? false}
         {...(spec.group === "Outdoor air" ? { density: STANDARD_AIR } : spec.group === "Hot water" ? { density: COLD_WATER } : {})}
       />
-      {spec.unit === "1" && <Unit>share</Unit>}
+      {spec.unit === "1" && !spec.display && <Unit>{spec.beside ?? "share"}</Unit>}
     </>
   );
 }

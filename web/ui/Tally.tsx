@@ -69,6 +69,7 @@ export function Tally() {
   const approx = mark === "estimate" ? "≈ " : "";
   const peaks = mark === "exact" ? summary?.peaks : live.exact?.summary.peaks;
   const stalePeak = mark !== "exact";
+  const unmet = (mark === "exact" ? summary : live.exact?.summary)?.unmetHours;
   const status = live.message
     ? live.message
     : mark === "exact"
@@ -165,7 +166,9 @@ export function Tally() {
             }
           />
         </Box>
-        <Figure value={figure(summary?.unmetHours, 0)} unit="h unmet" below={since(summary?.unmetHours, (s) => s.unmetHours, 0) ?? "in use or occupied"} />
+        <Box opacity={stalePeak ? 0.5 : 1}>
+          <Figure value={figure(unmet, 0)} unit="h unmet" below={since(unmet, (s) => s.unmetHours, 0) ?? "in use or occupied"} />
+        </Box>
         <Figure
           value={summary ? figure(summary.energy.cost / 1000) : "—"}
           unit={unitOf(`k${currency}/a`, summary)}

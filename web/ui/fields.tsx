@@ -384,18 +384,7 @@ export function Row({
         </Box>
       )}
       {actions && (
-        <Flex
-          className="actions"
-          position="absolute"
-          left="0"
-          top="100%"
-          zIndex="2"
-          gap="2.5"
-          px="1.5"
-          background="sheet"
-          border="1px solid"
-          borderColor="line"
-        >
+        <Flex className="actions" position="absolute" left="0" top="100%" zIndex="2" gap="2" px="1" background="sheet" border="1px solid" borderColor="line">
           {actions}
         </Flex>
       )}

@@ -29,6 +29,7 @@ export interface ReflectedView {
 }
 
 const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const squared = (a: Vector): number => dot(a, a);
 
 /** Rings and turns of the directions in which a receiver looks: each stands for the same part of what it sees. */
 const RINGS = 4;
@@ -83,7 +84,7 @@ export class RayScene {
       const m: Vector = [0, 1, 2].map((k) => corners.reduce((s, p) => s + p[k], 0) / corners.length) as unknown as Vector;
       const normal = normalOf(corners);
       this.plane.set([...normal, dot(normal, m)], 4 * c);
-      this.sphere.set([...m, Math.max(...corners.map((p) => (p[0] - m[0]) ** 2 + (p[1] - m[1]) ** 2 + (p[2] - m[2]) ** 2))], 4 * c);
+      this.sphere.set([...m, Math.max(...corners.map((p) => squared([p[0] - m[0], p[1] - m[1], p[2] - m[2]])))], 4 * c);
       for (let i = 0; i < corners.length; i++) {
         const a = corners[i];
         const b = corners[(i + 1) % corners.length];
@@ -182,7 +183,7 @@ function middleOf(pieces: readonly (readonly Vector[])[]): Vector {
       const [a, b, c] = [piece[0], piece[i], piece[i + 1]];
       const u = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
       const v = [c[0] - a[0], c[1] - a[1], c[2] - a[2]];
-      const area = Math.sqrt((u[1] * v[2] - u[2] * v[1]) ** 2 + (u[2] * v[0] - u[0] * v[2]) ** 2 + (u[0] * v[1] - u[1] * v[0]) ** 2);
+      const area = Math.sqrt(squared([u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]));
       all += area;
       for (let k = 0; k < 3; k++) sum[k] += (area * (a[k] + b[k] + c[k])) / 3;
     }

@@ -29,6 +29,7 @@ const LEAVES: Record<string, string> = {
   services: "services",
   conductivity: "conductivity",
   sensible: "heat recovery",
+  frostLimit: "frost limit of the exhaust",
   width: "width",
   daylightSaving: "summer time",
   firstWeekday: "weekday of 1 January",
@@ -106,6 +107,7 @@ const SHOWN: Record<string, readonly [factor: number, unit: string]> = {
   share: [100, "%"],
   fanPower: [0.001, "W per L/s"],
   sensible: [100, "%"],
+  frostLimit: [1, "°C"],
   latent: [100, "%"],
   planNorth: [1, "°"],
 };

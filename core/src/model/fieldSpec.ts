@@ -39,5 +39,7 @@ export interface FieldSpec {
   /** Electric power: W stays W in IP. */
   readonly electric?: boolean;
   readonly display?: { readonly unit: string; readonly factor: number; readonly digits?: number };
+  /** Words beside a number without unit that is no share. */
+  readonly beside?: string;
   readonly help: string;
 }

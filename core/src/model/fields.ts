@@ -19,6 +19,7 @@ export const zoneFields = {
   },
   heatingFactor: {
     label: "Sizing factor, heating",
+    beside: "times",
     group: "Capacity",
     unit: "1",
     kind: "number",
@@ -41,6 +42,7 @@ export const zoneFields = {
   },
   coolingFactor: {
     label: "Sizing factor, cooling",
+    beside: "times",
     group: "Capacity",
     unit: "1",
     kind: "number",

@@ -684,6 +684,7 @@ export const spaceFields = {
   },
   moistureCapacity: {
     label: "Moisture capacity",
+    beside: "times air",
     group: "Humidity",
     unit: "1",
     kind: "number",

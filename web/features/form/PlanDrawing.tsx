@@ -222,6 +222,7 @@ export function PlanDrawing({
               aria-pressed={on}
               style={{ cursor: tool === "select" ? "pointer" : "crosshair" }}
             >
+              <title>{s.name}</title>
               <polygon
                 points={shape.map((p) => p.join(",")).join(" ")}
                 fill={

@@ -9,6 +9,7 @@ import {
   spaceFields,
   spaceFieldNames,
   unsetChange,
+  zoneFieldNames,
   type Change,
   type FieldSpec,
   type Project,
@@ -133,8 +134,9 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
           {one.zone && (
             <>
               <Head>Capacity of the zone</Head>
-              <InputRow kind="zone" ids={[one.zone]} field="heatingCapacity" />
-              <InputRow kind="zone" ids={[one.zone]} field="coolingCapacity" />
+              {zoneFieldNames.map((f) => (
+                <InputRow key={f} kind="zone" ids={[one.zone as string]} field={f} />
+              ))}
             </>
           )}
         </>

@@ -42,7 +42,7 @@ export function SizingTable() {
           title={`By sizing: ${sized.recovery !== null && sized.power === sized.recovery ? "what recovery from setback asks for" : `the peak times ${sized.factor}`}. Type another capacity for ${name}`}
           onClick={() => edit(`${name}: capacity typed`, [setChange(project, path, Math.ceil(sized.power / 100) * 100)])}
         >
-          {units.text(sized.power / 1000, "kW", 1)} ⌁
+          {sized.power > 0 ? `${units.text(sized.power / 1000, "kW", 1)} ⌁` : "—"}
         </Act>
       );
     const typed = value as number | null;
@@ -124,7 +124,7 @@ export function SizingTable() {
               { text: "Heating", unit: units.unit("kW") },
               { text: "Capacity", unit: units.unit("kW") },
               { text: "Cooling", unit: units.unit("kW") },
-              { text: "latent", unit: units.unit("kW") },
+              { text: "Latent", unit: units.unit("kW") },
               { text: "at" },
               { text: "Capacity", unit: units.unit("kW") },
             ]}
@@ -180,7 +180,7 @@ export function SizingTable() {
           <Box mt="3">
             {factor("heatingFactor")}
             {factor("coolingFactor")}
-            {zone?.heatingCapacity.recovery != null && (
+            {zone && zone.heatingCapacity.recovery !== null && (
               <Row label="For recovery" note="least heating that brings it back to its set-point in time">
                 {units.text(zone.heatingCapacity.recovery / 1000, "kW", 1)}
                 <Unit>{units.unit("kW")}</Unit>
