@@ -5,6 +5,7 @@ import {
   COLD_WATER,
   effective,
   fieldSpec,
+  personWater,
   setChange,
   SIZED,
   signalName,
@@ -80,6 +81,7 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
       backText="back to inherited"
       evidence={ids.length === 1 && typed.length === 1 ? path(ids[0]).join("/") : null}
       sized={sized}
+      told={field === "hotWaterPerPerson" ? yearly(project, ids, units) : null}
     />
   );
 }
@@ -111,9 +113,26 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
       backText="back to default"
       evidence={typed === undefined ? null : path.join("/")}
       sized={null}
+      told={
+        field === "hotWaterPerPerson"
+          ? yearly(
+              project,
+              Object.keys(project.spaces).filter((id) => project.spaces[id].spaceType === type),
+              units,
+            )
+          : null
+      }
     />
   );
 }
+
+/** Hot water of the people of spaces in a year. */
+const yearly = (project: Project, ids: readonly string[], units: Units): string =>
+  `${units.words(
+    ids.reduce((s, id) => s + personWater(project, id), 0),
+    "m³",
+    1,
+  )} a year`;
 
 function InputLine({
   spec,
@@ -125,6 +144,7 @@ function InputLine({
   backText,
   evidence,
   sized,
+  told,
 }: {
   spec: FieldSpec;
   shown: Shown;
@@ -136,6 +156,8 @@ function InputLine({
   evidence: string | null;
   /** What sizing gives, W. */
   sized: number | null;
+  /** What it comes to. */
+  told: string | null;
 }) {
   const units = useUnits();
   const value = shown.value;
@@ -150,6 +172,7 @@ function InputLine({
           {origin.kind !== "typed" && " · "}usual {fieldWords(units, spec, usual[0], true)} to {fieldWords(units, spec, usual[1])}
         </Text>
       )}
+      {told !== null && ` · ${told}`}
       {source !== "" && ` · source: ${source}`}
       {typing && evidence && <SourceInput address={evidence} known={source} done={() => setTyping(false)} />}
     </>

@@ -63,8 +63,9 @@ export class RayScene {
   /** Number of sets, at least one. */
   readonly sets: number;
   private readonly setOf: Int32Array;
-  /** Casters in the order in which they are asked. */
-  private readonly order: Int32Array;
+  /** Room for what is near a point. */
+  private readonly near: Float64Array;
+  private readonly nearOf: Int32Array;
   private readonly plane: Float64Array;
   private readonly sphere: Float64Array;
   private readonly edge: Float64Array;
@@ -75,7 +76,8 @@ export class RayScene {
     const n = reflectors.length;
     this.sets = 1 + Math.max(0, ...reflectors.map((r) => r.set));
     this.setOf = Int32Array.from(reflectors, (r) => r.set);
-    this.order = Int32Array.from(reflectors, (_, i) => i);
+    this.near = new Float64Array(6 * n);
+    this.nearOf = new Int32Array(n);
     this.plane = new Float64Array(4 * n);
     this.sphere = new Float64Array(4 * n);
     this.edgeStart = new Int32Array(n + 1);
@@ -137,24 +139,70 @@ export class RayScene {
     return found;
   }
 
-  /** The first set that keeps light of a direction from a point; `sets`: none does. */
-  blockedBy(p: Vector, d: Vector): number {
-    const [px, py, pz] = p;
-    const [dx, dy, dz] = d;
-    const { order, sets, setOf } = this;
-    let by = sets;
-    // what stood in the way last does so again most often
-    for (let k = 0; k < order.length; k++) {
-      const c = order[k];
-      if (setOf[c] >= by || this.distance(c, px, py, pz, dx, dy, dz) === Infinity) continue;
-      by = setOf[c];
-      if (k > 0) {
-        order[k] = order[k >> 1];
-        order[k >> 1] = c;
-      }
-      if (by === 0) return 0;
+  /**
+   * For every direction the first set that keeps its light from a point; `sets`: none does. Directions of no height are left out.
+   * @param directions unit vectors, [direction][3]
+   */
+  blockedBy([px, py, pz]: Vector, directions: Float64Array, least: number): Int32Array {
+    const { sets, setOf, plane, sphere, edge, edgeStart, near, nearOf } = this;
+    // what is near enough, or high enough, to stand before any of the directions: its middle and how far it lies before its plane
+    let count = 0;
+    for (let c = 0; c < setOf.length; c++) {
+      const s = 4 * c;
+      const mx = sphere[s] - px;
+      const my = sphere[s + 1] - py;
+      const mz = sphere[s + 2] - pz;
+      const off = mx * mx + my * my + mz * mz;
+      const r2 = sphere[s + 3];
+      if (off > r2 && mz + Math.sqrt(r2) < least * (Math.sqrt(off) - Math.sqrt(r2))) continue;
+      const at = 6 * count;
+      near[at] = mx;
+      near[at + 1] = my;
+      near[at + 2] = mz;
+      near[at + 3] = off;
+      near[at + 4] = r2;
+      near[at + 5] = plane[s + 3] - plane[s] * px - plane[s + 1] * py - plane[s + 2] * pz;
+      nearOf[count++] = c;
     }
-    return by;
+    const out = new Int32Array(directions.length / 3).fill(sets);
+    let hint = 0;
+    for (let i = 0; i < out.length; i++) {
+      const dx = directions[3 * i];
+      const dy = directions[3 * i + 1];
+      const dz = directions[3 * i + 2];
+      if (dz <= least) continue;
+      let by = sets;
+      for (let n = 0; n < count && by > 0; n++) {
+        // what stood in the way last does so again most often
+        const k = n === 0 ? hint : n === hint ? 0 : n;
+        const at = 6 * k;
+        const along = near[at] * dx + near[at + 1] * dy + near[at + 2] * dz;
+        const off = near[at + 3];
+        const r2 = near[at + 4];
+        if (off - along * along > r2 || (along < 0 && off > r2)) continue;
+        const c = nearOf[k];
+        if (setOf[c] >= by) continue;
+        const s = 4 * c;
+        const slope = plane[s] * dx + plane[s + 1] * dy + plane[s + 2] * dz;
+        if (slope < 1e-12 && slope > -1e-12) continue;
+        const t = near[at + 5] / slope;
+        if (t < CLEAR) continue;
+        const x = px + t * dx;
+        const y = py + t * dy;
+        const z = pz + t * dz;
+        let inside = true;
+        for (let e = 4 * edgeStart[c]; e < 4 * edgeStart[c + 1]; e += 4)
+          if (edge[e] * x + edge[e + 1] * y + edge[e + 2] * z < edge[e + 3] - 1e-9) {
+            inside = false;
+            break;
+          }
+        if (!inside) continue;
+        by = setOf[c];
+        hint = k;
+      }
+      out[i] = by;
+    }
+    return out;
   }
 }
 
@@ -193,6 +241,14 @@ function middleOf(pieces: readonly (readonly Vector[])[]): Vector {
 /** Share of its half sphere that is below the horizon, 1. */
 export const groundView = (normal: Vector): number => (1 - normal[2]) / 2;
 
+const flats = new WeakMap<readonly Vector[], Float64Array>();
+/** Directions one after the other, remembered by list. */
+function flat(directions: readonly Vector[]): Float64Array {
+  let all = flats.get(directions);
+  if (!all) flats.set(directions, (all = Float64Array.from(directions.flat())));
+  return all;
+}
+
 /** Axes of a receiver's plane that turn with what stands there: level ones lie by true north. @param north in plan coordinates */
 function axesOf(receiver: Receiver, north: Vector): readonly [Vector, Vector] {
   const n = receiver.normal;
@@ -217,7 +273,8 @@ export function reflectedViews(receiver: Receiver, scene: RayScene, suns: readon
   const middle = middleOf(receiver.pieces);
   const [across, along] = axesOf(receiver, north);
   const looks = LOOKS.map((l): Vector => [0, 1, 2].map((k) => l[0] * across[k] + l[1] * along[k] + l[2] * n[k]) as unknown as Vector);
-  const upward = UPWARD.map((l): Vector => [l[0] * north[1] + l[1] * north[0], l[1] * north[1] - l[0] * north[0], l[2]]);
+  const upward = Float64Array.from(UPWARD.flatMap((l) => [l[0] * north[1] + l[1] * north[0], l[1] * north[1] - l[0] * north[0], l[2]]));
+  const sunDirections = flat(suns);
   const down = looks.map((d) => d[2] < -1e-9);
   const below = down.filter(Boolean).length;
   // the directions below the horizon stand for exactly the share of the half sphere that is there
@@ -228,10 +285,7 @@ export function reflectedViews(receiver: Receiver, scene: RayScene, suns: readon
     if (!down[i]) return null;
     const away = middle[2] > 0 ? -middle[2] / d[2] : 0;
     const spot: Vector = [middle[0] + away * d[0], middle[1] + away * d[1], 0];
-    return {
-      sky: upward.map((u) => scene.blockedBy(spot, u)),
-      sun: suns.map((sun) => (sun[2] > LOW_SUN ? scene.blockedBy(spot, sun) : sets)),
-    };
+    return { sky: scene.blockedBy(spot, upward, 0), sun: scene.blockedBy(spot, sunDirections, LOW_SUN) };
   });
   const views: ReflectedView[] = [];
   for (let set = 0; set < sets; set++) {

@@ -1,8 +1,9 @@
 import { spaceShapes } from "../geometry/index.ts";
 import type { DrawPoint, Project } from "../model/index.ts";
-import { fullHours } from "./gains.ts";
+import { fullHours, spaceUses } from "./gains.ts";
 import { modelledArea } from "./people.ts";
-import { effectiveServices } from "./resolve.ts";
+import { expandSchedule } from "../use/index.ts";
+import { effective, effectiveServices } from "./resolve.ts";
 
 /** Specific heat of water, J/kg·K; a litre is taken as a kilogram. */
 export const WATER_HEAT = 4186;
@@ -12,6 +13,27 @@ const J_PER_KWH = 3.6e6;
 export function waterRise(project: Project, services: string): number {
   const { deliveryTemperature, mainsTemperature } = project.services[services].hotWater;
   return Math.max(0, deliveryTemperature - mainsTemperature);
+}
+
+/**
+ * Hot water that the people of a space draw in a year, m³, with the storeys it stands for: what is typed per person on the fullest
+ * day of their schedule, less on others in proportion.
+ */
+export function personWater(project: Project, space: string): number {
+  const people = spaceUses(project).get(space)?.people ?? 0;
+  const perPerson = effective(project, "space", space, "hotWaterPerPerson").value as number;
+  const schedule = effective(project, "space", space, "peopleSchedule").value as string | null;
+  const row = schedule === null ? null : expandSchedule(project.schedules[schedule], project.calendar);
+  let fullest = row === null ? 24 : 0;
+  let all = row === null ? 24 * 365 : 0;
+  if (row)
+    for (let d = 0; d < row.length; d += 24) {
+      const day = row.subarray(d, d + 24).reduce((s, v) => s + v, 0);
+      all += day;
+      if (day > fullest) fullest = day;
+    }
+  const times = project.storeys[project.spaces[space].storey].multiplier;
+  return fullest > 0 ? (people * perPerson * times * all) / fullest / 1000 : 0;
 }
 
 /** A draw point worked out for the part that is modelled. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { placeProblems, weatherProblems, type WeatherYear } from "../climate/index.ts";
+import { personWater } from "../inputs/index.ts";
 import { applyChanges, type Project } from "../model/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
 import { boxProject, steadyWeather, type BoxOptions } from "../verification/box.ts";
@@ -97,6 +98,8 @@ describe("hot water per person", () => {
     const week = runToEnd(p, weather, { stepsPerHour: 1, period: { firstDay: 0, days: 7 } });
     expect(week.summary.hotWater).toBeCloseTo((10 * 3 * 5.5) / 1000, 9);
     const daily = Array.from({ length: 7 }, (_, d) => week.fuel.water.subarray(24 * d, 24 * d + 24).reduce((t, v) => t + v, 0));
+    // and in a year of the same weeks 52 times as much, with the weekdays that are left over: what the inspector tells
+    expect(personWater(p, "a")).toBeCloseTo(runToEnd(p, weather, { stepsPerHour: 1 }).summary.hotWater, 9);
     // 1 January is a Monday here
     expect(daily[0]).toBeCloseTo(0.03, 9);
     expect(daily[5]).toBeCloseTo(0.015, 9);
