@@ -9,7 +9,7 @@ import { effective, effectiveServices } from "./resolve.ts";
 export const WATER_HEAT = 4186;
 const J_PER_KWH = 3.6e6;
 
-/** Rise of the water of a set of services from the cold main to the tap, K. */
+/** Rise of the water of a set of services from the cold water main to the tap, K. */
 export function waterRise(project: Project, services: string): number {
   const { deliveryTemperature, mainsTemperature } = project.services[services].hotWater;
   return Math.max(0, deliveryTemperature - mainsTemperature);

@@ -60,11 +60,11 @@ const FIGURES: readonly (readonly [path: string, what: string, unit: string])[] 
   ["known/headcount", "headcount", "person"],
   ["known/lighting", "lighting energy of a year", "kWh"],
   ["known/appliances", "energy of equipment of a year", "kWh"],
-  ["services/*/heating/efficiency", "heat per fuel", "1"],
-  ["services/*/cooling/efficiency", "cold per fuel", "1"],
+  ["services/*/heating/efficiency", "efficiency or COP, heating", "1"],
+  ["services/*/cooling/efficiency", "COP, cooling", "1"],
   ["services/*/fanPower", "fan power", "W per m³/s"],
   ["services/*/heatRecovery/sensible", "sensible heat recovery", "1"],
-  ["services/*/hotWater/efficiency", "hot water per fuel", "1"],
+  ["services/*/hotWater/efficiency", "efficiency, hot water", "1"],
 ];
 const STAGES: readonly Stage[] = ["place", "form", "fabric", "use", "services"];
 const byStage = (a: { readonly stage: Stage }, b: { readonly stage: Stage }): number => STAGES.indexOf(a.stage) - STAGES.indexOf(b.stage);

@@ -21,7 +21,7 @@ const LEAVES: Record<string, string> = {
   ratio: "share of wall",
   depth: "depth",
   planNorth: "direction of the plan",
-  efficiency: "heat per fuel",
+  efficiency: "efficiency or COP",
   fanPower: "fan power",
   glazing: "glazing",
   spaceType: "space type",

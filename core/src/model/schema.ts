@@ -253,7 +253,7 @@ export const servicesSchema = z.strictObject({
     fuel: fuelSchema,
     efficiency: above(0.05, 10).describe("Heat in the water drawn per fuel used, 1."),
     deliveryTemperature: z.number().min(20).max(95).describe("Temperature at the tap, °C."),
-    mainsTemperature: z.number().min(0).max(40).describe("Annual mean temperature of the cold main, °C."),
+    mainsTemperature: z.number().min(0).max(40).describe("Annual mean temperature of the cold water main, °C."),
   }),
 });
 

@@ -78,7 +78,7 @@ describe("an option", () => {
 describe("a change in words", () => {
   it("says which part of the services it means", () => {
     expect(describeChange(base, setChange(base, ["services", "plain", "hotWater", "efficiency"], 0.8))).toEqual({
-      thing: "Plain, hot water, heat per fuel",
+      thing: "Plain, hot water, efficiency or COP",
       from: "1",
       to: "0.8",
     });
