@@ -10,6 +10,7 @@ export default function compute(task: { project: Project; weather: WeatherYear; 
   for (;;) {
     const step = run.next();
     if (step.done) return step.value;
-    task.port.postMessage(step.value.done / step.value.of);
+    // the design days before the year are no share of it
+    if (step.value.phase !== "sizing") task.port.postMessage(step.value.done / step.value.of);
   }
 }

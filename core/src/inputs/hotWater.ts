@@ -2,7 +2,7 @@ import { spaceShapes } from "../geometry/index.ts";
 import type { DrawPoint, Project } from "../model/index.ts";
 import { fullHours, spaceUses } from "./gains.ts";
 import { modelledArea } from "./people.ts";
-import { expandSchedule } from "../use/index.ts";
+import { expandSchedule, fullestDay } from "../use/index.ts";
 import { effective, effectiveServices } from "./resolve.ts";
 
 /** Specific heat of water, J/kg·K; a litre is taken as a kilogram. */
@@ -24,14 +24,8 @@ export function personWater(project: Project, space: string): number {
   const perPerson = effective(project, "space", space, "hotWaterPerPerson").value as number;
   const schedule = effective(project, "space", space, "peopleSchedule").value as string | null;
   const row = schedule === null ? null : expandSchedule(project.schedules[schedule], project.calendar);
-  let fullest = row === null ? 24 : 0;
-  let all = row === null ? 24 * 365 : 0;
-  if (row)
-    for (let d = 0; d < row.length; d += 24) {
-      const day = row.subarray(d, d + 24).reduce((s, v) => s + v, 0);
-      all += day;
-      if (day > fullest) fullest = day;
-    }
+  const fullest = row === null ? 24 : fullestDay(row);
+  const all = fullHours(project, schedule);
   const times = project.storeys[project.spaces[space].storey].multiplier;
   return fullest > 0 ? (people * perPerson * times * all) / fullest / 1000 : 0;
 }

@@ -236,9 +236,9 @@ function readComponents(kernel: YearKernel, now: Float64Array, winter: boolean):
 
 /**
  * Least heating by zone, W, that brings it back to its set-point within its recovery time after use begins, on a heating day with
- * setback; NaN where none is asked for. All zones are halved toward it together. @param held load at held set-points, W
+ * setback; NaN where none is asked for; `missed` where none is enough. All zones are halved toward it together. @param held load at held set-points, W
  */
-function recoveryCapacity(design: DesignModel, profile: DesignProfile, held: Float64Array, hours: Float64Array): Float64Array {
+function recoveryCapacity(design: DesignModel, profile: DesignProfile, held: Float64Array, hours: Float64Array): { capacity: Float64Array; missed: boolean[] } {
   const { model } = design;
   const { zones } = model;
   const low = Float64Array.from(held);
@@ -269,8 +269,10 @@ function recoveryCapacity(design: DesignModel, profile: DesignProfile, held: Flo
       } else low[z] = tried[z];
     }
   }
-  for (let z = 0; z < zones; z++) if (out[z] === 0) out[z] = high[z];
-  return out;
+  // none that was tried is enough: the most is given, and told
+  const missed = Array.from(out, (v) => v === 0);
+  for (let z = 0; z < zones; z++) if (missed[z]) out[z] = high[z];
+  return { capacity: out, missed };
 }
 
 const notCyclic = (name: string): string => `"${name}" did not become cyclic within ${MAX_DAYS} days; its peaks may still change by a little.`;
@@ -373,15 +375,22 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
   const zoneIndex = model.zoneIds.map((_, i) => i);
   const hours = Float64Array.from(model.zoneIds, (z) => (effective(project, "zone", z, "recoveryTime").value as number | null) ?? NaN);
   const recovery = new Float64Array(model.zones).fill(NaN);
+  const late: string[] = [];
   if (hours.some((h) => h === h))
     for (const r of runs.filter((x) => x.spec.for === "heating")) {
-      const needed = recoveryCapacity(
+      const { capacity: needed, missed } = recoveryCapacity(
         designOf("recovery"),
         r.profile,
         Float64Array.from(zoneIndex, (i) => r.peaks.zones[i].power),
         hours,
       );
-      for (const i of zoneIndex) if (!(recovery[i] >= needed[i])) recovery[i] = needed[i];
+      for (const i of zoneIndex) {
+        if (!(recovery[i] >= needed[i])) recovery[i] = needed[i];
+        if (missed[i])
+          late.push(
+            `${model.zoneNames[i]} is not back at its set-point within its recovery time on "${r.spec.name}", even with ${MOST_TIMES} times what holds it; that much is given.`,
+          );
+      }
       yield { done: runs.length, of: specs.length };
     }
   const coil = (i: number): Sizing["zones"][number]["supplyAir"] => {
@@ -399,6 +408,7 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
         runs.some((r) => r.spec.for === load) ? [] : [`No design day for ${load} is chosen; nothing is sized for it.`],
       ),
       ...runs.filter((r) => !r.peaks.cyclic).map((r) => notCyclic(r.spec.name)),
+      ...late,
     ],
     days: runs.map(({ spec, profile, peaks }) => ({
       id: spec.id,

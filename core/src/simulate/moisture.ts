@@ -84,9 +84,10 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, l
     wetMode[z] = coilFlow[z] > 0 && w[z] > coilRatio[z] ? COIL : FREE;
   }
   const most = zones + 8;
+  let unsettled = -1;
   for (let round = 0; round < most; round++) {
     solveWet(m, s, kernel);
-    let settled = true;
+    unsettled = -1;
     for (let z = 0; z < zones; z++) {
       const now = wetMode[z];
       const air = airTemperature[z];
@@ -123,9 +124,9 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, l
       }
       if (next === now) continue;
       wetMode[z] = next;
-      settled = false;
+      unsettled = z;
     }
-    if (settled) break;
+    if (unsettled < 0) break;
   }
   for (let z = 0; z < zones; z++) {
     const now = wetMode[z];
@@ -152,7 +153,9 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, l
     dehumidification[z] = power;
     condensation[z] = condensed / LATENT;
   }
-  if (last) bookWater(m, s);
+  if (!last) return;
+  if (unsettled >= 0) s.books.unsettled[unsettled]++;
+  bookWater(m, s);
 }
 
 const dehumidifies = (limit: number, saturated: number): boolean => limit < saturated;

@@ -4,7 +4,7 @@ import { COMMON_YEAR, signalRef, type InputValue, type Project, type SpaceField,
 import { CRACK_EXPONENT, type LeakPlace } from "../airflow/index.ts";
 import { windProfile } from "../fabric/index.ts";
 import { pow } from "../numeric/index.ts";
-import { expandSchedule, signalSpan } from "../use/index.ts";
+import { expandSchedule, fullestDay, signalSpan } from "../use/index.ts";
 import { TERM, type CompiledModel, type SetpointField, type SetpointSignal } from "./model.ts";
 
 /** What happens in the spaces, by zone: areas, set-points, and the gains and flows that schedules drive. */
@@ -18,21 +18,6 @@ export function spaceTerms(
   days: YearDays = COMMON_YEAR,
 ) {
   const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
-  const fullest = new Map<number, number>();
-  /** Hours at full value of the fullest day of a schedule. */
-  const fullestDay = (r: number): number => {
-    let most = fullest.get(r);
-    if (most !== undefined) return most;
-    most = 0;
-    const row = schedules[r];
-    for (let d = 0; d < row.length; d += 24) {
-      let sum = 0;
-      for (let h = d; h < d + 24; h++) sum += row[h];
-      if (sum > most) most = sum;
-    }
-    fullest.set(r, most);
-    return most;
-  };
   const rows = new Map<string, number>();
   const rowOf = (id: string | null): number => {
     if (id === null) return 0;
@@ -112,7 +97,7 @@ export function spaceTerms(
     add(schedule("outdoorAirSchedule"), TERM.outdoorAir, use.outdoorAir.supplied);
     add(schedule("outdoorAirSchedule"), TERM.airLeakage, use.outdoorAir.makeup);
     // litres a person on the schedule's fullest day, drawn in proportion to the people present
-    const fullest = fullestDay(peopleRow);
+    const fullest = people > 0 ? fullestDay(schedules[peopleRow]) : 0;
     if (fullest > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / fullest);
   }
   for (const draw of drawsOf(project)) {

@@ -68,3 +68,14 @@ function expandYear(schedule: Schedule, calendar: Project["calendar"], later: nu
 export function equivalentHours(schedule: Schedule, calendar: Project["calendar"], leapWeather = false): number {
   return expandSchedule(schedule, calendar, 1, leapWeather && keepsLeapDay(calendar) ? LEAP_YEAR : COMMON_YEAR).reduce((s, v) => s + v, 0);
 }
+
+/** Hours at full value of the fullest day of a schedule laid out hour by hour. */
+export function fullestDay(row: Float64Array): number {
+  let most = 0;
+  for (let d = 0; d < row.length; d += 24) {
+    let sum = 0;
+    for (let h = d; h < d + 24; h++) sum += row[h];
+    if (sum > most) most = sum;
+  }
+  return most;
+}
