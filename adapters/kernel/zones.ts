@@ -5,7 +5,6 @@ import {
   k_unsettled,
   m_airDensity,
   m_dt,
-  m_heatingCapacity,
   m_innerCapacity,
   m_passBlock01,
   m_passBlock10,
@@ -49,9 +48,14 @@ import {
   s_airStart,
   s_airSupply,
   s_coolingMost,
+  s_coolingSlope,
   s_extraKind,
   s_extraMost,
   s_extraTarget,
+  s_fixedConductance,
+  s_fixedHeat,
+  s_heatingMost,
+  s_heatingSlope,
   s_hourTerms,
   s_infiltrationFlow,
   s_lightingLeft,
@@ -123,10 +127,16 @@ function addAir(): void {
     const na = 2 * z;
     const capacity = m_zoneVolume[z] * perVolume + m_innerCapacity[z] / m_dt;
     const inflow = cp * (s_infiltrationFlow[z] + s_airFlow[z] * (1.0 - s_airSupply[z]));
-    values[4 * z] = values[4 * z] + (capacity + inflow);
+    values[4 * z] = values[4 * z] + (capacity + inflow + s_fixedConductance[z]);
     rhs[na] =
       rhs[na] +
-      (capacity * s_airStart[z] + inflow * outdoor + s_sunToAir[z] + t[peopleConvective + z] + t[lightingConvective + z] + t[applianceConvective + z]);
+      (capacity * s_airStart[z] +
+        inflow * outdoor +
+        s_fixedHeat[z] +
+        s_sunToAir[z] +
+        t[peopleConvective + z] +
+        t[lightingConvective + z] +
+        t[applianceConvective + z]);
     rhs[na + 1] = rhs[na + 1] + (t[peopleRadiant + z] + t[lightingRadiant + z] + t[applianceRadiant + z]);
   }
   const count = n_passNow;
@@ -176,7 +186,9 @@ export function solveZones(last: bool): void {
   const heatTarget = r_heatTarget;
   const coolTarget = r_coolTarget;
   const radiantWeight = m_radiantWeight;
-  const heatingCapacity = m_heatingCapacity;
+  const heatingMost = s_heatingMost;
+  const heatingSlope = s_heatingSlope;
+  const coolingSlope = s_coolingSlope;
   const coolingMost = s_coolingMost;
   const extraTarget = s_extraTarget;
   const extraMost = s_extraMost;
@@ -234,8 +246,13 @@ export function solveZones(last: bool): void {
         work[4 * z] = work[4 * z] + c;
         solution[na] = solution[na] + c * outdoor;
       }
-      if (now == HEAT_FULL) solution[na] = solution[na] + heatingCapacity[z];
-      else if (now == COOL_FULL || now == FREE_COOL_FULL) solution[na] = solution[na] - coolingMost[z];
+      if (now == HEAT_FULL) {
+        work[4 * z] = work[4 * z] + heatingSlope[z];
+        solution[na] = solution[na] + heatingMost[z];
+      } else if (now == COOL_FULL || now == FREE_COOL_FULL) {
+        work[4 * z] = work[4 * z] + coolingSlope[z];
+        solution[na] = solution[na] - coolingMost[z];
+      }
     }
     solve(last);
     settled = true;
@@ -258,8 +275,8 @@ export function solveZones(last: bool): void {
           const n = 2 * rowColumn[e];
           power += values[at] * solution[n] + values[at + 1] * solution[n + 1];
         }
-        if (now == HEAT) next = power < -TOLERANCE ? FLOAT : power > heatingCapacity[z] ? HEAT_FULL : HEAT;
-        else if (now == COOL) next = power > TOLERANCE ? FLOAT : -power > coolingMost[z] ? COOL_FULL : COOL;
+        if (now == HEAT) next = power < -TOLERANCE ? FLOAT : power > heatingMost[z] - heatingSlope[z] * air ? HEAT_FULL : HEAT;
+        else if (now == COOL) next = power > TOLERANCE ? FLOAT : -power > coolingMost[z] + coolingSlope[z] * air ? COOL_FULL : COOL;
         else if (now == FREE) {
           const needed = power / (cp * (outdoor - air));
           next = power > TOLERANCE ? FLOAT : !(air > outdoor) || needed > most ? FREE_FULL : FREE;
@@ -267,13 +284,13 @@ export function solveZones(last: bool): void {
           power = 0;
         } else {
           power += cp * most * (air - outdoor);
-          next = power > TOLERANCE ? FREE_FULL : -power > coolingMost[z] ? FREE_COOL_FULL : FREE_COOL;
+          next = power > TOLERANCE ? FREE_FULL : -power > coolingMost[z] + coolingSlope[z] * air ? FREE_COOL_FULL : FREE_COOL;
         }
       } else if (now == HEAT_FULL) {
-        power = heatingCapacity[z];
+        power = heatingMost[z] - heatingSlope[z] * air;
         if (!(sensed < heat)) next = HEAT;
       } else if (now == COOL_FULL || now == FREE_COOL_FULL) {
-        power = -coolingMost[z];
+        power = -(coolingMost[z] + coolingSlope[z] * air);
         if (!(sensed > cool)) next = now == COOL_FULL ? COOL : FREE_COOL;
       } else if (now == FREE_FULL) {
         if (s_extraKind[z] != EXTRA_WINDOWS && sensed > cool + TOLERANCE) next = FREE_COOL;

@@ -45,7 +45,11 @@ export interface Selection {
     | "drawPoint"
     | "siteLight"
     | "rule"
-    | "services";
+    | "services"
+    | "airSystem"
+    | "loop"
+    | "component"
+    | "zone";
   readonly id: string;
 }
 interface Step {

@@ -10,6 +10,7 @@ import {
   projectWeather,
   runHash,
   runProject,
+  sizesCover,
   storedHash,
   yearInView,
   yearParts,
@@ -17,6 +18,7 @@ import {
   type Project,
   type RunResult,
   type RunSettings,
+  type Sizes,
   type Summary,
   type WeatherYear,
 } from "@arroyo/core";
@@ -118,10 +120,9 @@ async function run(
 const GLIMPSE: RunSettings = { stepsPerHour: 1, summaryOnly: true, shortYear: 24 };
 
 /** Capacities of the last exact year: an estimate takes them where it would have to size anew, which costs it a good part of its time. */
-let lastSizes: ReadonlyMap<string, { readonly heatingCapacity: number; readonly coolingCapacity: number }> | null = null;
-/** Settings of an estimate: with the last sizes, where they are of the same zones. */
-const estimating = (p: Project, settings: RunSettings): RunSettings =>
-  lastSizes && Object.keys(p.zones).every((z) => lastSizes?.has(z)) ? { ...settings, sizes: lastSizes } : settings;
+let lastSizes: Sizes | null = null;
+/** Settings of an estimate: with the last sizes, where nothing is left to sizing that they lack. */
+const estimating = (p: Project, settings: RunSettings): RunSettings => (lastSizes && sizesCover(p, lastSizes) ? { ...settings, sizes: lastSizes } : settings);
 
 /** The last exact year, and the short year of the same model, made when there is nothing else to do. */
 let base: { readonly weather: WeatherYear; readonly exact: Summary; readonly short: Summary } | null = null;
@@ -139,9 +140,12 @@ async function glimpse(p: Project, w: WeatherYear, mine: number): Promise<boolea
 /** Gets ready for the next edit. */
 async function prepare(p: Project, w: WeatherYear, exact: Summary, mine: number): Promise<void> {
   if (p.run.period !== null) return;
-  lastSizes = new Map(
-    exact.zones.map(({ id, capacity }) => [id, { heatingCapacity: capacity.heating.power ?? Infinity, coolingCapacity: capacity.cooling.power ?? Infinity }]),
-  );
+  lastSizes = {
+    zones: Object.fromEntries(
+      exact.zones.map(({ id, capacity }) => [id, { heatingCapacity: capacity.heating.power ?? Infinity, coolingCapacity: capacity.cooling.power ?? Infinity }]),
+    ),
+    components: exact.sized,
+  };
   const short = await run(p, w, estimating(p, GLIMPSE), mine, null);
   if (!short) return;
   base = { weather: w, exact, short: short.result.summary };

@@ -1,6 +1,6 @@
 "use client";
 import { chakra, Text } from "@chakra-ui/react";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import {
   COLD_WATER,
   effective,
@@ -27,6 +27,8 @@ import { Act, originText, OriginMark, Quantity, Row, SelectInput, Unit } from ".
 import { fieldWords, useUnits, type Units } from "./units.ts";
 
 const VARIES = Symbol("varies");
+/** Capacities are shown in kW where a field says nothing else. */
+const KILOWATTS = { unit: "kW", factor: 0.001, digits: 1 } as const;
 
 interface Shown {
   readonly value: InputValue | typeof VARIES;
@@ -38,7 +40,7 @@ export function inputText(spec: FieldSpec, value: InputValue, project: Project, 
   if (value === null) return spec.nullMeans ?? "—";
   if (value === SIZED) return "by sizing";
   if (spec.signal && typeof value === "string") return signalName(project, value) ?? value;
-  if (typeof value === "string") return (spec.kind === "devices" ? project.deviceLists : project.schedules)[value]?.name ?? value;
+  if (typeof value === "string") return spec.kind === "choice" ? value : (recordsFor(spec, project).find(([id]) => id === value)?.[1].name ?? value);
   return fieldWords(units, spec, value);
 }
 
@@ -134,7 +136,7 @@ const yearly = (project: Project, ids: readonly string[], units: Units): string 
     1,
   )} a year`;
 
-function InputLine({
+export function InputLine({
   spec,
   shown,
   project,
@@ -145,6 +147,8 @@ function InputLine({
   evidence,
   sized,
   told,
+  sizedHow = null,
+  more = null,
 }: {
   spec: FieldSpec;
   shown: Shown;
@@ -154,10 +158,14 @@ function InputLine({
   back: (() => void) | null;
   backText: string;
   evidence: string | null;
-  /** What sizing gives, W. */
+  /** What sizing gives, in the unit of the document. */
   sized: number | null;
   /** What it comes to. */
   told: string | null;
+  /** How it was sized. */
+  sizedHow?: string | null;
+  /** Further actions on the row. */
+  more?: ReactNode;
 }) {
   const units = useUnits();
   const value = shown.value;
@@ -166,7 +174,7 @@ function InputLine({
   const source = evidence === null ? "" : (project.evidence[evidence]?.source ?? "");
   const note = (
     <>
-      {value === SIZED ? "by the design days, times its factor" : origin.kind !== "typed" && originText(origin).words}
+      {value === SIZED ? (sizedHow ?? "by the design days, times its factor") : origin.kind !== "typed" && originText(origin).words}
       {usual && (
         <Text as="span" color="clay">
           {origin.kind !== "typed" && " · "}usual {fieldWords(units, spec, usual[0], true)} to {fieldWords(units, spec, usual[1])}
@@ -183,8 +191,9 @@ function InputLine({
       title={spec.help}
       note={note}
       actions={
-        (back || evidence) && (
+        (back || evidence || more) && (
           <>
+            {more}
             {back && <Act onClick={back}>{backText}</Act>}
             {evidence && <Act onClick={() => setTyping(true)}>{source === "" ? "add source" : "change source"}</Act>}
           </>
@@ -200,14 +209,14 @@ function InputLine({
           onChange={(v) => v !== "varies" && write(v)}
           width="130px"
         />
-      ) : spec.kind === "schedule" || spec.kind === "devices" ? (
+      ) : spec.kind === "schedule" || spec.kind === "devices" || spec.kind === "record" ? (
         <SelectInput
           label={spec.label}
           value={value === VARIES ? "varies" : ((value as string | null) ?? "")}
           options={[
             ...(value === VARIES ? [{ value: "varies", label: "varies" }] : []),
             { value: "", label: spec.nullMeans ?? "none" },
-            ...Object.entries(spec.kind === "devices" ? project.deviceLists : project.schedules).map(([id, s]) => ({ value: id, label: s.name })),
+            ...recordsFor(spec, project).map(([id, s]) => ({ value: id, label: s.name })),
           ]}
           onChange={(v) => v !== "varies" && write(v === "" ? null : v)}
           width="130px"
@@ -217,8 +226,11 @@ function InputLine({
       ) : value === VARIES ? (
         <Varies spec={spec} onCommit={write} />
       ) : value === SIZED ? (
-        <Act onClick={() => write(Math.ceil((sized ?? 1000) / 100) * 100)} title="Found by the design days; type a value instead">
-          {sized === null || sized === undefined ? "by sizing" : units.words(sized / 1000, "kW", 1)} ⌁
+        <Act
+          onClick={() => write(Number((sized ?? spec.usual?.[0] ?? (spec.unit === "W" ? 1000 : 1)).toPrecision(3)))}
+          title="Found by the design days; type a value instead"
+        >
+          {sized === null ? "by sizing" : fieldWords(units, spec.unit === "W" ? { ...spec, display: KILOWATTS } : spec, sized)} ⌁
         </Act>
       ) : value === null ? (
         <Act onClick={() => write(typeof spec.default === "number" ? spec.default : (spec.usual?.[0] ?? 0))} title="Type a value instead">
@@ -245,6 +257,14 @@ function InputLine({
     </Row>
   );
 }
+
+/** The things a field may name. */
+const recordsFor = (spec: FieldSpec, project: Project): [string, { readonly name: string }][] =>
+  spec.kind === "record"
+    ? Object.entries(project[spec.of ?? "loops"]).filter(([, x]) => !("kind" in x) || x.kind === spec.ofKind)
+    : spec.kind === "devices"
+      ? Object.entries(project.deviceLists)
+      : Object.entries(project.schedules);
 
 /** What a field may follow in place of a constant: schedules of temperatures, and resets by outdoor temperature. */
 function FollowSelect({

@@ -72,6 +72,18 @@ export function wetBulb(t: number, w: number, pressure: number): number {
   return (lo + hi) / 2;
 }
 
+/** The same by three Newton steps from a guess, within 0.02 K between 5 and 35 °C: for what is asked for every step. @param guess °C */
+export function wetBulbFrom(t: number, w: number, pressure: number, guess: number): number {
+  let wet = guess < t ? guess : t - 0.01;
+  for (let i = 0; i < 3; i++) {
+    const at = wetBulbHumidity(t, wet, pressure);
+    const slope = (wetBulbHumidity(t, wet + 0.01, pressure) - at) / 0.01;
+    wet += (w - at) / slope;
+    if (wet > t) wet = t;
+  }
+  return wet;
+}
+
 /** Humidity ratio, kg/kg, from dry-bulb and wet-bulb temperature, °C (eq. 33 and 35); below zero where the wet bulb is too low to be. */
 export function wetBulbHumidity(t: number, wet: number, pressure: number): number {
   const ws = humidityRatio(wet, 1, pressure);

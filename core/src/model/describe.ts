@@ -2,6 +2,8 @@ import { dateText, WEEKDAY_NAMES } from "./calendar.ts";
 import { valueAt } from "./changes.ts";
 import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
+import { componentWords, serviceFieldsOf, type ComponentKind } from "./serviceFields.ts";
+import { SIZED } from "./fields.ts";
 import type { Change, Project } from "./schema.ts";
 import { convert, quantity } from "./units.ts";
 
@@ -46,16 +48,20 @@ export function describeChange(project: Project, change: Change): ChangeWords {
     node = valueAt(project, change.path.slice(0, i + 1));
     const named = node as { name?: string; material?: string } | undefined;
     if (typeof named === "object" && named !== null && typeof named.name === "string") names.push(named.name);
+    else if (typeof named === "object" && named !== null && typeof (named as { kind?: string }).kind === "string" && isComponent(change.path.slice(0, i + 1)))
+      names.push(componentWords[(named as unknown as { kind: ComponentKind }).kind]);
     else if (typeof named === "object" && named !== null && typeof named.material === "string") names.push(project.materials[named.material]?.name ?? key);
   });
   if (change.path[0] === "services" && change.path.length > 3) names.push(SERVICE_PARTS[change.path[2]] ?? change.path[2]);
   const leaf = change.path[change.path.length - 1];
   const inputs = change.path[change.path.length - 2] === "inputs";
+  const own = inputs ? componentSpec(project, change.path) : null;
+  const spec = own ?? (inputs ? inputSpec(leaf) : null);
   const value = (v: unknown): string => {
-    if (v === undefined) return inputs ? "inherited" : "—";
-    if (v === null) return inputs ? (inputSpec(leaf)?.nullMeans ?? "none") : "none";
+    if (v === undefined) return own ? (own.default === SIZED ? "by sizing" : "default") : inputs ? "inherited" : "—";
+    if (v === null) return spec?.nullMeans ?? "none";
     if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAY_NAMES[v] ?? String(v);
-    if (typeof v === "number") return inputs ? inputWords(leaf, v) : quantityWords(leaf, v);
+    if (typeof v === "number") return inputs ? specWords(spec, v) : quantityWords(leaf, v);
     if (typeof v === "string") return nameOf(project, v) ?? v;
     const named = v as { name?: string; from?: [number, number]; to?: [number, number]; days?: number };
     // stretches of the year, of summer time and of a run
@@ -66,11 +72,11 @@ export function describeChange(project: Project, change: Change): ChangeWords {
   if (change.op === "insert") return { thing: names.join(", ") || change.path[0], from: "—", to: `new: ${value(change.value)}` };
   if (change.op === "remove")
     return { thing: [...names, value(change.old)].filter((v, i, a) => a.indexOf(v) === i).join(", "), from: "present", to: "removed" };
-  const label = inputs ? inputLabel(leaf) : (LEAVES[leaf] ?? leaf);
+  const label = inputs ? (spec?.label.toLowerCase() ?? leaf) : (LEAVES[leaf] ?? leaf);
   return {
     thing: [...names, label].filter((v, i, a) => a.indexOf(v) === i).join(", "),
     from: value(change.old),
-    to: change.op === "unset" ? "inherited" : value(change.value),
+    to: value(change.op === "unset" ? undefined : change.value),
   };
 }
 
@@ -79,14 +85,28 @@ function inputSpec(field: string): FieldSpec | null {
   return (zoneFieldNames as readonly string[]).includes(field) ? fieldSpec("zone", field as ZoneField) : null;
 }
 
-const inputLabel = (field: string): string => inputSpec(field)?.label.toLowerCase() ?? field;
+/** Whether an address is that of a part, a piece of equipment, a system or a loop. */
+const isComponent = (path: readonly string[]): boolean =>
+  (["airSystems", "loops"].includes(path[0]) && (path.length === 2 || (path.length === 4 && path[2] === "parts"))) ||
+  (path[0] === "zones" && path.length === 4 && path[2] === "equipment");
+
+/** What a setting of a component is. */
+function componentSpec(project: Project, path: readonly string[]): FieldSpec | null {
+  const at = path.slice(0, -2);
+  if (!isComponent(at)) return null;
+  const kind = at.length === 2 ? (at[0] === "loops" ? "loop" : "airSystem") : (valueAt(project, at) as { kind?: ComponentKind } | undefined)?.kind;
+  return kind === undefined ? null : (serviceFieldsOf(kind)[path[path.length - 1]] ?? null);
+}
 
 /** A number to five significant figures at most, without trailing zeros. */
 const rounded = (v: number): string => String(Number(v.toPrecision(5)));
 
 /** A value of an inheritable input as it is shown, with its unit. */
 export function inputWords(field: string, value: number): string {
-  const spec = inputSpec(field);
+  return specWords(inputSpec(field), value);
+}
+
+function specWords(spec: FieldSpec | null, value: number): string {
   if (!spec) return rounded(value);
   const shown = spec.display?.unit ?? spec.unit;
   return quantity(convert(value, spec.unit, shown), shown, undefined, spec.electric);
@@ -129,6 +149,8 @@ function nameOf(project: Project, id: string): string | null {
     project.services,
     project.kits,
     project.zones,
+    project.airSystems,
+    project.loops,
   ])
     if (Object.hasOwn(records, id)) return records[id].name;
   return null;

@@ -18,11 +18,29 @@ export interface FieldSpec {
     | "Inner mass"
     | "Comfort"
     | "Hot water"
-    | "Capacity";
+    | "Capacity"
+    | "Air"
+    | "Supply air"
+    | "Hours"
+    | "Economizer"
+    | "Heat"
+    | "Cold"
+    | "Coil"
+    | "Size"
+    | "Control"
+    | "Fan"
+    | "Pump"
+    | "Water"
+    | "Surface"
+    | "Source"
+    | "Efficiency";
   /** Unit in which the value is stored. */
   readonly unit: string;
-  /** schedule, devices: the id of a record; null as `nullMeans` says. */
-  readonly kind: "number" | "schedule" | "devices" | "choice";
+  /** schedule, devices, record: the id of a record; null as `nullMeans` says. */
+  readonly kind: "number" | "schedule" | "devices" | "choice" | "record";
+  /** Of a record: the part of the document it stands in, and its kind there. */
+  readonly of?: "airSystems" | "loops";
+  readonly ofKind?: string;
   /** Asked for only where another field, a choice, has one of these values; elsewhere it does nothing. */
   readonly when?: { readonly field: string; readonly is: readonly string[] };
   readonly default: number | string | null;

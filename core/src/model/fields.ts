@@ -81,7 +81,7 @@ const signalFault = (f: FieldSpec): string =>
 
 function fieldSchema(f: FieldSpec) {
   const describe = `${f.label}${f.unit ? ` (${f.unit})` : ""}. ${f.help}${f.nullMeans ? ` null: ${f.nullMeans}.` : ""}`;
-  if (f.kind === "schedule" || f.kind === "devices") return z.string().nullable().optional().describe(describe);
+  if (f.kind === "schedule" || f.kind === "devices" || f.kind === "record") return z.string().nullable().optional().describe(describe);
   if (f.kind === "choice")
     return z
       .enum(f.choices as [string, ...string[]])
@@ -96,7 +96,8 @@ function fieldSchema(f: FieldSpec) {
   );
 }
 
-function inputsSchema<K extends string>(fields: Record<K, FieldSpec>) {
+/** Schema of typed values of a registry of fields. */
+export function fieldsSchema<K extends string>(fields: Record<K, FieldSpec>) {
   const shape = Object.fromEntries((Object.keys(fields) as K[]).map((k) => [k, fieldSchema(fields[k])])) as unknown as Record<
     K,
     z.ZodOptional<z.ZodType<number | string | null>>
@@ -105,5 +106,5 @@ function inputsSchema<K extends string>(fields: Record<K, FieldSpec>) {
 }
 
 export type InputValue = number | string | null;
-export const spaceInputsSchema = inputsSchema<SpaceField>(spaceFields).describe("Typed values; what is absent is inherited.");
-export const zoneInputsSchema = inputsSchema<ZoneField>(zoneFields).describe("Typed values; what is absent is inherited.");
+export const spaceInputsSchema = fieldsSchema<SpaceField>(spaceFields).describe("Typed values; what is absent is inherited.");
+export const zoneInputsSchema = fieldsSchema<ZoneField>(zoneFields).describe("Typed values; what is absent is inherited.");

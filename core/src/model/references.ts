@@ -5,6 +5,8 @@ import { spaceFieldNames } from "./fields.ts";
 import { spaceFields } from "./spaceFields.ts";
 import { signalRef } from "./signal.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
+import { componentsOf } from "./components.ts";
+import { serviceFieldsOf } from "./serviceFields.ts";
 import { outlineFault, type Point } from "./outline.ts";
 import { isGlazed, kitRoles, type Project } from "./schema.ts";
 
@@ -34,8 +36,8 @@ export function checkReferences(p: Project): Problem[] {
     }
   };
   /** What a signal field follows: a schedule of temperatures within the bounds of the field, or a reset. */
-  const signal = (f: (typeof spaceFieldNames)[number], value: string, path: string): void => {
-    const spec: FieldSpec = spaceFields[f];
+  const signal = (f: (typeof spaceFieldNames)[number], value: string, path: string): void => signalWithin(spaceFields[f], value, path);
+  const signalWithin = (spec: FieldSpec, value: string, path: string): void => {
     const { part, id } = signalRef(value);
     need(p[part], part === "resets" ? "reset by outdoor temperature" : "schedule", id, path);
     if (!Object.hasOwn(p[part], id)) return;
@@ -78,6 +80,24 @@ export function checkReferences(p: Project): Problem[] {
   }
   for (const [key, t] of Object.entries(p.spaceTypes)) schedulesOf(t.inputs, `spaceTypes/${key}/inputs`);
   for (const [key, zn] of Object.entries(p.zones)) need(p.services, "set of services", zn.services, `zones/${key}/services`);
+  for (const [key, zone] of Object.entries(p.zones)) if (zone.equipment) unique(zone.equipment, `zones/${key}/equipment`, "pieces of equipment");
+  for (const part of ["airSystems", "loops"] as const) for (const [key, x] of Object.entries(p[part])) unique(x.parts, `${part}/${key}/parts`, "parts");
+  for (const c of componentsOf(p)) {
+    const at = c.path.join("/");
+    for (const [f, v] of Object.entries(c.inputs)) {
+      const spec = serviceFieldsOf(c.kind)[f];
+      if (typeof v !== "string") continue;
+      const path = `${at}/inputs/${f}`;
+      if (spec.kind === "schedule") shares(v, path);
+      else if (spec.kind === "number") signalWithin(spec, v, path);
+      else if (spec.of) {
+        need(p[spec.of], spec.of === "loops" ? "loop" : "air system", v, path);
+        const found = Object.hasOwn(p[spec.of], v) ? p[spec.of][v] : undefined;
+        if (found && "kind" in found && spec.ofKind !== undefined && found.kind !== spec.ofKind)
+          report(path, `"${found.name}" is a loop of ${found.kind}; one of ${spec.ofKind} is needed here.`);
+      }
+    }
+  }
   const host = (target: string, path: string, message: string): void => {
     if (!hostExists(p, target)) report(path, message, "host");
   };

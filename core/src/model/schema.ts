@@ -15,10 +15,11 @@ import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly
 import { factorsSchema, fuelSchema, pricesSchema } from "./priceSchema.ts";
 import { designDaySchema } from "./designSchema.ts";
 import { namedYearSchema } from "./weatherSchema.ts";
+import { airSystemSchema, equipmentSchema, loopSchema } from "./serviceSchema.ts";
 import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
-export const FORMAT_VERSION = 7 as const;
+export const FORMAT_VERSION = 8 as const;
 
 export type CopiedFrom = NonNullable<z.infer<typeof fromSchema>>;
 
@@ -432,7 +433,18 @@ export const projectSchema = z.strictObject({
       inputs: spaceInputsSchema,
     }),
   ),
-  zones: records(z.strictObject({ name, services: id.nullable().describe("Plain services; null: the project's."), inputs: zoneInputsSchema })),
+  zones: records(
+    z.strictObject({
+      name,
+      services: id.nullable().describe("Plain services; null: the project's."),
+      inputs: zoneInputsSchema,
+      equipment: z
+        .array(equipmentSchema)
+        .max(20)
+        .optional()
+        .describe("What heats and cools it in place of its plain services: what stands first serves first. Absent or empty: plain services."),
+    }),
+  ),
   roofs: records(roofSchema),
   openings: records(openingSchema),
   shades: records(shadeSchema),
@@ -495,6 +507,8 @@ export const projectSchema = z.strictObject({
     })
     .describe("What is known of the whole building, to be spread over the spaces that ask for their share."),
   services: records(servicesSchema),
+  airSystems: records(airSystemSchema).describe("Air systems, which the terminals of zones draw from."),
+  loops: records(loopSchema).describe("Loops of heating and chilled water with their sources."),
   defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
   designDays: z.array(designDaySchema).max(60).optional().describe("Days that systems are sized for; absent: those found in the weather year."),
   prices: pricesSchema,

@@ -129,10 +129,22 @@ export function upgradeFrom6(document: Record<string, unknown>): Record<string, 
   return next;
 }
 
+/** What format 8 adds to a document, with nothing in it: air systems and loops. */
+const noneOfFormat8 = () => ({ airSystems: {}, loops: {} });
+
+/** Format 7 to 8: air systems and loops; zones have none, and go on with their plain services. */
+export function upgradeFrom7(document: Record<string, unknown>): Record<string, unknown> {
+  return { ...noneOfFormat8(), ...document, formatVersion: 8 };
+}
+
 /** The parts of a document that may be empty, with nothing in them. */
-export const noUse = (): Pick<Project, keyof ReturnType<typeof noneOfFormat6> | keyof ReturnType<typeof noneOfFormat7>> => ({
+export const noUse = (): Pick<
+  Project,
+  keyof ReturnType<typeof noneOfFormat6> | keyof ReturnType<typeof noneOfFormat7> | keyof ReturnType<typeof noneOfFormat8>
+> => ({
   ...noneOfFormat6(),
   ...noneOfFormat7(),
+  ...noneOfFormat8(),
 });
 
 /** An option that changes the glass of a kit's windows changed that of its roofs as well. */

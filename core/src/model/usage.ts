@@ -1,4 +1,6 @@
 import { valueAt } from "./changes.ts";
+import { componentsOf } from "./components.ts";
+import { serviceFieldsOf } from "./serviceFields.ts";
 import { signalRef, signalText } from "./signal.ts";
 import { spaceFields } from "./spaceFields.ts";
 import { spaceFieldNames } from "./fields.ts";
@@ -73,6 +75,12 @@ export function usesOf(project: Project): Use[] {
   for (const [k, d] of Object.entries(project.drawPoints)) use("schedules", d.schedule, "drawPoints", k, "schedule");
   for (const [k, l] of Object.entries(project.siteLights)) use("schedules", l.schedule, "siteLights", k, "schedule");
   for (const [k, e] of Object.entries(project.airExchanges)) use("schedules", e.schedule, "airExchanges", k, "schedule");
+  for (const c of componentsOf(project))
+    for (const [f, value] of Object.entries(c.inputs)) {
+      const { kind } = serviceFieldsOf(c.kind)[f];
+      if (typeof value !== "string" || (kind !== "schedule" && kind !== "number")) continue;
+      uses.push({ ...(kind === "schedule" ? { part: "schedules" as const, id: value } : signalRef(value)), path: [...c.path, "inputs", f] });
+    }
   return uses;
 }
 
@@ -139,6 +147,9 @@ export function placeWords(project: Project, use: Use): string {
     drawPoints: "hot water draw",
     siteLights: "exterior lighting",
     faceOverrides: "one face",
+    airSystems: "air system",
+    loops: "loop",
+    zones: "equipment of",
   };
   if (part === "faceOverrides") {
     const host = named?.host ?? "";

@@ -1,5 +1,5 @@
 import { dailyMeans, relativeHumidity, vapourPressure, type WeatherYear } from "../climate/index.ts";
-import { dateOfDay, LEAP_DAY, LEAP_YEAR, SIZED, type Project } from "../model/index.ts";
+import { dateOfDay, LEAP_DAY, LEAP_YEAR, SIZED, type Fuel, type Project } from "../model/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
 import { endUses, fuelUse, type EndUse } from "../services/index.ts";
 import {
@@ -43,6 +43,7 @@ export interface RunFacts {
   readonly warnings: readonly string[];
   readonly warmupDays: number;
   readonly shortYear: Summary["shortYear"];
+  readonly sized: Summary["sized"];
   readonly counted: Summary["counted"];
   readonly timing: Summary["timing"];
 }
@@ -251,7 +252,7 @@ export class RunLog {
       p.coolStepAt = end;
     }
     this.lines.take(kernel, hour);
-    this.meter.take(kernel);
+    this.meter.take(kernel, month, weight);
   }
 
   /** Empties what the kernel sums by itself, as before the first step that is taken. */
@@ -296,7 +297,7 @@ export class RunLog {
 
   /** What schedules drive is the same in every step of an hour. */
   private takeTerms(kernel: YearKernel, hour: number): void {
-    const { zones } = this.model;
+    const { zones, onAir } = this.model;
     const t = kernel.record.terms;
     const month = this.model.year.monthOfDay[Math.floor(hour / 24)];
     const hours = this.peak.weight;
@@ -306,7 +307,7 @@ export class RunLog {
       this.lighting[at] += (t[TERM.lightingRadiant * zones + z] + t[TERM.lightingConvective * zones + z]) * seconds;
       this.lightingFull[at] += t[TERM.lightingFull * zones + z] * seconds;
       this.appliances[at] += t[TERM.applianceFull * zones + z] * seconds;
-      this.fanAir[at] += t[TERM.outdoorAir * zones + z] * seconds;
+      if (onAir[z] === 0) this.fanAir[at] += t[TERM.outdoorAir * zones + z] * seconds;
       this.hotWater[at] += t[TERM.hotWater * zones + z] * hours;
     }
     const { scheduled } = kernel.state;
@@ -519,6 +520,7 @@ export class RunLog {
         ) as Summary["zones"][number]["sun"],
       })),
       faces: this.faceRows(),
+      components: this.meter.components.result(),
       daylight: model.daylight.sensors.map((s, i) => ({
         id: s.id,
         name: s.name,
@@ -570,28 +572,33 @@ export class RunLog {
   private endUses(project: Project): Summary["energy"]["endUses"] {
     const { model } = this;
     const { zones } = model;
-    const uses = new Map<string, { use: EndUse; fuel: Summary["energy"]["endUses"][number]["fuel"]; monthly: number[] }>();
+    const uses = new Map<string, { use: EndUse; fuel: Fuel; monthly: number[] }>();
+    const row = (use: EndUse, fuel: Fuel): { monthly: number[] } => {
+      const key = `${use} ${fuel}`;
+      let found = uses.get(key);
+      if (!found) uses.set(key, (found = { use, fuel, monthly: new Array<number>(12).fill(0) }));
+      return found;
+    };
     for (let z = 0; z < zones; z++) {
+      const plain = model.services === null || model.services.equipped[z] === 0;
       const services = project.services[effectiveServices(project, model.zoneIds[z]).id];
       for (let m = 0; m < 12; m++) {
         const at = m * zones + z;
         const loads = {
           // water is added by steam from the heating, and taken out by the cooling
-          heating: this.heating[at] + this.humidification[at],
-          cooling: this.cooling[at] + this.dehumidification[at],
+          heating: (plain ? this.heating[at] : 0) + this.humidification[at],
+          cooling: plain ? this.cooling[at] + this.dehumidification[at] : 0,
           lighting: this.lighting[at],
           appliances: this.appliances[at],
           fanAir: this.fanAir[at],
           hotWater: this.hotWater[at],
         };
-        for (const u of fuelUse(loads, services)) {
-          const key = `${u.use} ${u.fuel}`;
-          let row = uses.get(key);
-          if (!row) uses.set(key, (row = { use: u.use, fuel: u.fuel, monthly: new Array<number>(12).fill(0) }));
-          row.monthly[m] += (u.energy * model.zoneMultiplier[z]) / J_PER_KWH;
-        }
+        for (const u of fuelUse(loads, services)) row(u.use, u.fuel).monthly[m] += (u.energy * model.zoneMultiplier[z]) / J_PER_KWH;
       }
     }
+    this.meter.components.endUses((use, fuel, m, energy) => {
+      row(use, fuel).monthly[m] += energy;
+    });
     if (model.siteLights.length > 0)
       uses.set("exterior lighting", { use: "exterior lighting", fuel: "electricity", monthly: Array.from(this.siteLight, (j) => j / J_PER_KWH) });
     return [...uses.values()]

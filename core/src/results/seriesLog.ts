@@ -1,5 +1,6 @@
 import { relativeHumidity, type WeatherYear } from "../climate/index.ts";
 import {
+  componentQuantities,
   faceQuantities,
   FLOWS,
   flowNames,
@@ -13,6 +14,7 @@ import {
   type YearKernel,
   type ZoneQuantity,
 } from "../simulate/index.ts";
+import { OUTS } from "../services/index.ts";
 import type { Series } from "./summary.ts";
 
 /** Zone quantities read from the state each step; the rest of the named ones are flows. */
@@ -105,6 +107,9 @@ export class SeriesLog {
   private readonly layers: LayerLog;
   private readonly faceSum: Float64Array;
   private readonly sensorLines: { readonly sensor: number; readonly values: Float64Array }[];
+  /** Lines of components: place in a row of outputs, values of each component; sums of the hour so far. */
+  private readonly componentLines: { readonly out: number; readonly component: number; readonly values: Float64Array }[];
+  private readonly componentSum: Float64Array;
   private readonly air: Float64Array;
   private hours = 0;
   private pressure = 101325;
@@ -135,6 +140,10 @@ export class SeriesLog {
     this.faceSum = new Float64Array(this.faceLines.length);
     this.layers = new LayerLog(model, this.layerLines);
     this.sensorLines = asked.has("daylight") ? model.daylight.sensors.map((_, sensor) => ({ sensor, values: column() })) : [];
+    this.componentLines = componentQuantities.flatMap((q, out) =>
+      asked.has(q.name) ? (model.services?.components ?? []).map((_, component) => ({ out, component, values: column() })) : [],
+    );
+    this.componentSum = new Float64Array(this.componentLines.length);
     this.air = new Float64Array(model.zones);
     this.wantsVotes = asked.has("predictedMeanVote");
   }
@@ -160,6 +169,10 @@ export class SeriesLog {
       this.faceSum[l] += readFace(kernel, line.name, line.element, line.side);
     }
     this.layers.take(kernel.state.a);
+    const outputs = kernel.state.services?.out;
+    if (outputs)
+      for (let l = 0; l < this.componentLines.length; l++)
+        this.componentSum[l] += outputs[OUTS * this.componentLines[l].component + this.componentLines[l].out];
   }
 
   private readZone(kernel: YearKernel, read: number, z: number): number {
@@ -198,6 +211,8 @@ export class SeriesLog {
       this.faceLines[l].values[this.hours] = this.faceSum[l] / n;
       this.faceSum[l] = 0;
     }
+    for (let l = 0; l < this.componentLines.length; l++) this.componentLines[l].values[this.hours] = this.componentSum[l] / n;
+    this.componentSum.fill(0);
     this.layers.closeHour(this.hours, n);
     this.hours++;
   }
@@ -238,7 +253,11 @@ export class SeriesLog {
       ...common,
       values: l.values,
     }));
-    return [...zone, ...face, ...sensor];
+    const component = this.componentLines.map((l): Series => {
+      const { name, unit } = componentQuantities[l.out];
+      return { scope: model.services?.components[l.component].path.join("/") ?? "", quantity: name, unit, ...common, values: l.values };
+    });
+    return [...zone, ...face, ...sensor, ...component];
   }
 }
 

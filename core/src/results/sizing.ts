@@ -1,10 +1,11 @@
 import { z } from "zod";
 import { CP_AIR } from "../airflow/index.ts";
-import { dateOfDay, physicsOf, SIZED, type DesignDay, type Project } from "../model/index.ts";
+import { componentsOf, dateOfDay, isSized, physicsOf, serviceFieldsOf, settingAsked, SIZED, type DesignDay, type Project } from "../model/index.ts";
 import { daysOf, designProfile, usualDesignDays, weatherHash, withDesignDay, type DesignProfile, type WeatherYear } from "../climate/index.ts";
 import { effective } from "../inputs/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
-import { compile, elementRoles, flowNames, YearKernel, type CompiledModel, type Sizes } from "../simulate/index.ts";
+import { componentSizes, equipmentOf, isOnAir, type DesignLoads } from "../services/index.ts";
+import { compile, elementRoles, flowNames, TERM, YearKernel, type CompiledModel, type Sizes } from "../simulate/index.ts";
 import { MAX_DAYS, settleDay } from "./cyclic.ts";
 
 /** What a peak load is made of, in the order it is told. */
@@ -73,6 +74,22 @@ export const sizingSchema = z.strictObject({
     }),
   ),
   building: z.strictObject({ heating: peakSchema, cooling: peakSchema }).describe("Largest sum of all zones at one time."),
+  components: z
+    .array(
+      z.strictObject({
+        address: z.string().describe("Address of the setting, ids joined by /."),
+        component: z.string(),
+        of: z.string().describe("System, loop or zone it belongs to."),
+        field: z.string(),
+        value: z.number().describe("In the unit of the document: W, m³/s."),
+        peak: z.number().describe("What the design days ask for, before the factor."),
+        factor: z.number(),
+        day: z.string().nullable().describe("Id of the design day."),
+        at: z.string().nullable().describe("End of the step, hour:minute."),
+        parts: z.record(z.string(), z.number()).describe("What a load is made of, W."),
+      }),
+    )
+    .describe("Settings of systems, equipment and plant that are left to sizing."),
 });
 export type Sizing = z.infer<typeof sizingSchema>;
 export type Peak = z.infer<typeof peakSchema>;
@@ -117,6 +134,8 @@ interface DayPeaks {
   readonly building: Peak;
   readonly daysToCyclic: number;
   readonly cyclic: boolean;
+  /** Null where no zone has any equipment. */
+  readonly loads: DesignLoads | null;
 }
 
 const COMPONENTS = loadComponents.length;
@@ -142,7 +161,7 @@ class DesignModel {
   constructor(project: Project, weather: WeatherYear, kind: DayKind) {
     this.kind = kind;
     this.weather = weather;
-    this.model = compile(designProject(project, kind), weather, STEPS);
+    this.model = compile(designProject(project, kind), weather, STEPS, undefined, undefined, 1, null, true);
   }
 
   /** A day settled to its cyclic state, with a function that runs it once more. @param capacity of heating by zone, W; absent: unlimited */
@@ -175,7 +194,7 @@ class DesignModel {
 }
 
 /** Peaks of a settled design day. */
-function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile): DayPeaks {
+function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile, wantsLoads: boolean): DayPeaks {
   const { model } = design;
   const { kernel, once, days, cyclic } = design.settle(profile);
   const winter = spec.for === "heating";
@@ -186,7 +205,9 @@ function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile):
   const parts = Array.from({ length: zones + 1 }, () => new Float64Array(COMPONENTS));
   const now = new Float64Array(zones * COMPONENTS);
   const { heating, cooling, dehumidification } = kernel.record;
+  const loads = wantsLoads ? noLoads(spec, zones) : null;
   once((s) => {
+    if (loads) readLoads(kernel, loads, s);
     readComponents(kernel, now, winter);
     let total = 0;
     let wet = 0;
@@ -215,7 +236,43 @@ function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile):
     day: at[i] < 0 ? null : spec.id,
     components: Object.fromEntries(loadComponents.map((c, k) => [c, parts[i][k]])) as Peak["components"],
   });
-  return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, cyclic };
+  return { zones: Array.from({ length: zones }, (_, i) => peak(i)), building: peak(zones), daysToCyclic: days, cyclic, loads };
+}
+
+const noLoads = (spec: DesignDay, zones: number): DesignLoads & { pressure: number } => {
+  const rows = (): Float64Array[] => Array.from({ length: zones }, () => new Float64Array(STEPS_A_DAY));
+  return {
+    day: spec.id,
+    for: spec.for,
+    steps: STEPS_A_DAY,
+    outdoor: new Float64Array(STEPS_A_DAY),
+    ratio: new Float64Array(STEPS_A_DAY),
+    pressure: 0,
+    heat: rows(),
+    cool: rows(),
+    latent: rows(),
+    air: rows(),
+    humidity: rows(),
+    outdoorAir: rows(),
+  };
+};
+
+/** Loads of the rooms in a step of a design day. */
+function readLoads(kernel: YearKernel, loads: DesignLoads & { pressure: number }, s: number): void {
+  const { zones } = kernel.model;
+  const { boundary, hourTerms } = kernel.state;
+  const r = kernel.record;
+  loads.outdoor[s] = boundary.outdoor;
+  loads.ratio[s] = boundary.ratio;
+  loads.pressure = boundary.pressure;
+  for (let z = 0; z < zones; z++) {
+    loads.heat[z][s] = r.heating[z];
+    loads.cool[z][s] = r.cooling[z];
+    loads.latent[z][s] = r.dehumidification[z];
+    loads.air[z][s] = r.airTemperature[z];
+    loads.humidity[z][s] = r.humidityRatio[z];
+    loads.outdoorAir[z][s] = hourTerms[TERM.outdoorAir * zones + z];
+  }
 }
 
 function readComponents(kernel: YearKernel, now: Float64Array, winter: boolean): void {
@@ -289,12 +346,15 @@ export function sizingHash(project: Project): string {
   const { run } = own;
   const parts = {
     ...own,
+    // loads of rooms depend on systems only by which of them bring the outdoor air, and whether any is there
+    airSystems: null,
+    loops: null,
     run: { ...run, period: null, shortYear: null, stepsPerHour: null, unmetTolerance: null },
     calendar: own.calendar.daylightSaving,
     zones: Object.fromEntries(
       Object.entries(own.zones).map(([id, { inputs, ...zone }]) => {
         const { heatingCapacity: _h, coolingCapacity: _c, heatingFactor: _f, coolingFactor: _g, ...rest } = inputs;
-        return [id, { ...zone, inputs: rest }];
+        return [id, { ...zone, inputs: rest, equipment: [equipmentOf(project, id).length > 0, isOnAir(project, id)] }];
       }),
     ),
     services: Object.fromEntries(Object.entries(own.services).map(([id, s]) => [id, { heatRecovery: s.heatRecovery, hotWater: s.hotWater }])),
@@ -304,7 +364,15 @@ export function sizingHash(project: Project): string {
 
 const NO_PEAK: Peak = { power: 0, latent: 0, at: null, day: null, components: Object.fromEntries(loadComponents.map((c) => [c, 0])) as Peak["components"] };
 
-const known = new Map<string, Omit<Sizing, "project">>();
+/** What design days gave, from which sizes follow at no cost. */
+interface Found {
+  readonly sizing: Omit<Sizing, "project" | "components">;
+  readonly days: readonly DesignLoads[];
+  readonly multiplier: Float64Array;
+  readonly area: Float64Array;
+  readonly density: number;
+}
+const known = new Map<string, Found>();
 const KEPT = 12;
 
 /**
@@ -321,10 +389,19 @@ export function* sizingSteps(project: Project, weather: WeatherYear): Generator<
     if (known.size >= KEPT) known.delete(known.keys().next().value as string);
     known.set(key, found);
   }
+  const { sizing } = found;
   return {
-    ...found,
+    ...sizing,
     project: project.name,
-    zones: found.zones.map((z) => {
+    components: componentSizes(
+      project,
+      sizing.zones.map((z) => z.id),
+      found.multiplier,
+      found.area,
+      found.days,
+      found.density,
+    ).map(({ step, ...c }) => ({ ...c, parts: { ...c.parts }, at: step === null ? null : clock((step * 60) / STEPS) })),
+    zones: sizing.zones.map((z) => {
       const factor = (name: "heatingFactor" | "coolingFactor"): number => effective(project, "zone", z.id, name).value as number;
       const capacity = (peak: Peak, name: "heatingFactor" | "coolingFactor", recovery: number | null): Sizing["zones"][number]["heatingCapacity"] => ({
         power: Math.max(peak.power * factor(name), recovery ?? 0),
@@ -350,23 +427,36 @@ export function sizeProject(project: Project, weather: WeatherYear): Sizing {
   }
 }
 
-/** Whether any zone leaves a capacity to sizing. */
+/** Whether anything is left to sizing: a capacity of a zone, or a setting of what serves one. */
 export const needsSizes = (project: Project): boolean =>
+  Object.keys(project.zones).some((z) => equipmentOf(project, z).length > 0) ||
   Object.keys(project.zones).some((z) => (["heatingCapacity", "coolingCapacity"] as const).some((f) => effective(project, "zone", z, f).value === SIZED));
 
-/** Capacities by sizing, as a run takes them. */
-export const sizesOf = (sizing: Sizing): Sizes =>
-  new Map(sizing.zones.map((z) => [z.id, { heatingCapacity: z.heatingCapacity.power, coolingCapacity: z.coolingCapacity.power }]));
+/** Whether sizes hold all that a project leaves to sizing. */
+export const sizesCover = (project: Project, sizes: Sizes): boolean =>
+  Object.keys(project.zones).every((z) => Object.hasOwn(sizes.zones, z)) &&
+  componentsOf(project).every((c) =>
+    Object.keys(serviceFieldsOf(c.kind)).every(
+      (f) => !isSized(c.kind, c.inputs, f) || !settingAsked(c.kind, c.inputs, f) || Object.hasOwn(sizes.components, [...c.path, "inputs", f].join("/")),
+    ),
+  );
 
-function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: number; of: number }, Omit<Sizing, "project">, void> {
+/** Capacities by sizing, as a run takes them. */
+export const sizesOf = (sizing: Sizing): Sizes => ({
+  zones: Object.fromEntries(sizing.zones.map((z) => [z.id, { heatingCapacity: z.heatingCapacity.power, coolingCapacity: z.coolingCapacity.power }])),
+  components: Object.fromEntries(sizing.components.map((c) => [c.address, c.value])),
+});
+
+function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: number; of: number }, Found, void> {
   const year = daysOf(weather);
   const specs = designDaysOf(project, weather);
   const designs: Partial<Record<DayKind, DesignModel>> = {};
   const designOf = (kind: DayKind): DesignModel => (designs[kind] ??= new DesignModel(project, weather, kind));
+  const wantsLoads = Object.keys(project.zones).some((z) => equipmentOf(project, z).length > 0);
   const runs: { spec: DesignDay; profile: DesignProfile; peaks: DayPeaks }[] = [];
   for (const spec of specs) {
     const profile = designProfile(weather, spec);
-    runs.push({ spec, profile, peaks: dayPeaks(designOf(spec.for), spec, profile) });
+    runs.push({ spec, profile, peaks: dayPeaks(designOf(spec.for), spec, profile, wantsLoads) });
     yield { done: runs.length, of: specs.length };
   }
   const worst = (load: "heating" | "cooling", of: (d: DayPeaks) => Peak): Peak =>
@@ -401,7 +491,7 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
     const temperature = surface + model.coilBypass[i] * (room - surface);
     return { temperature, flow: (power - latent) / (CP_AIR * model.airDensity * (room - temperature)) };
   };
-  return {
+  const sizing: Found["sizing"] = {
     formatVersion: 3,
     warnings: [
       ...(["heating", "cooling"] as const).flatMap((load) =>
@@ -432,5 +522,12 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
       supplyAir: coil(i),
     })),
     building: { heating: worst("heating", (d) => d.building), cooling: worst("cooling", (d) => d.building) },
+  };
+  return {
+    sizing,
+    days: runs.flatMap((r) => (r.peaks.loads ? [r.peaks.loads] : [])),
+    multiplier: model.zoneMultiplier,
+    area: model.zoneArea,
+    density: model.airDensity,
   };
 }

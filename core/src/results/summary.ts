@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { fuels } from "../model/index.ts";
+import { componentKinds, fuels } from "../model/index.ts";
 import { endUses } from "../services/index.ts";
 import { elementRoles, flowNames, sunDirections, waterNames } from "../simulate/index.ts";
 import { adaptiveBands } from "./comfort.ts";
@@ -117,6 +117,24 @@ export const summarySchema = z.strictObject({
       sun: z.record(z.enum(sunDirections), monthly).describe("Sun through glass that stays, by the direction the glass faces, kWh."),
     }),
   ),
+  sized: z.record(z.string(), z.number()).describe("Settings of components that sizing found, by address, in the unit of the document."),
+  components: z
+    .array(
+      z.strictObject({
+        address: z.string().describe("Address in the document, ids joined by /."),
+        kind: z.enum(componentKinds),
+        name: z.string(),
+        of: z.string().describe("System, loop or zone it belongs to."),
+        heating: monthly.describe("kWh of heat given."),
+        cooling: monthly.describe("kWh of heat taken out, latent too."),
+        power: monthly.describe("kWh of electricity."),
+        fuel: monthly.describe("kWh of its fuel."),
+        hours: z.number().describe("Hours with any flow or load."),
+        mostHeating: z.number().describe("Largest heat given, mean of a step, W."),
+        mostCooling: z.number().describe("Largest heat taken out, mean of a step, W."),
+      }),
+    )
+    .describe("Air systems, their parts, equipment of rooms, loops, pumps and sources."),
   faces: z
     .array(
       z.strictObject({

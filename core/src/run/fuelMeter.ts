@@ -3,6 +3,8 @@ import { fuels, type Fuel, type Project } from "../model/index.ts";
 import { fuelUse, type ZoneLoads } from "../services/index.ts";
 import { EXTRA, TERM, type CompiledModel, type YearKernel } from "../simulate/index.ts";
 
+import { ComponentMeter } from "./componentMeter.ts";
+
 const J_PER_KWH = 3.6e6;
 /** Water is sold by volume, kg a m³. */
 const WATER_DENSITY = 1000;
@@ -23,12 +25,15 @@ export interface FuelHours {
   readonly water: Float64Array;
 }
 
+const placeOf = (f: Fuel): number => fuels.indexOf(f);
 const LOADS = ["heating", "cooling", "lighting", "appliances", "fanAir", "hotWater"] as const satisfies readonly (keyof ZoneLoads)[];
 const NONE: ZoneLoads = { heating: 0, cooling: 0, lighting: 0, appliances: 0, fanAir: 0, hotWater: 0 };
 
 /** Counts fuel step by step while a run goes, by hour. */
 export class FuelMeter {
   private readonly model: CompiledModel;
+  /** What systems, equipment and plant used. */
+  readonly components: ComponentMeter;
   /** kWh of a fuel per unit of a load of a zone, [zone][load][fuel]: the services' law is linear. */
   private readonly share: Float64Array;
   private readonly heat: Float64Array;
@@ -46,6 +51,7 @@ export class FuelMeter {
   constructor(project: Project, model: CompiledModel, days: number) {
     const { zones } = model;
     this.model = model;
+    this.components = new ComponentMeter(model);
     this.share = new Float64Array(zones * LOADS.length * fuels.length);
     for (let z = 0; z < zones; z++) {
       const services = project.services[effectiveServices(project, model.zoneIds[z]).id];
@@ -62,16 +68,18 @@ export class FuelMeter {
     this.water = new Float64Array(hours);
   }
 
-  /** Adds a step. */
-  take(kernel: YearKernel): void {
-    const { zones, dt } = this.model;
+  /** Adds a step. @param month from 0 @param weight days that this day stands for */
+  take(kernel: YearKernel, month: number, weight: number): void {
+    const { zones, dt, services } = this.model;
+    this.components.take(kernel, month, weight);
     const { heat, cool, fan } = this;
     const r = kernel.record;
     const { extraKind, boundary } = kernel.state;
     for (let z = 0; z < zones; z++) {
       // water is added by steam from the heating, and taken out by the cooling
-      heat[z] += (r.heating[z] + r.humidification[z]) * dt;
-      cool[z] += (r.cooling[z] + r.dehumidification[z]) * dt;
+      const plain = services === null || services.equipped[z] === 0;
+      heat[z] += ((plain ? r.heating[z] : 0) + r.humidification[z]) * dt;
+      if (plain) cool[z] += (r.cooling[z] + r.dehumidification[z]) * dt;
       // night ventilation and free cooling are moved by fans, windows are not
       if (r.extraFlow[z] > 0 && extraKind[z] !== EXTRA.WINDOWS) fan[z] += (r.extraFlow[z] / boundary.density) * dt;
     }
@@ -79,7 +87,7 @@ export class FuelMeter {
 
   /** Ends an hour. @param hour of the weather year @param weight days that this day stands for @param year of the run, from 0 */
   closeHour(kernel: YearKernel, hour: number, weight: number, year: number): void {
-    const { zones } = this.model;
+    const { zones, onAir, year: days } = this.model;
     const { heat, cool, fan, share, sum, kWh } = this;
     const t = kernel.record.terms;
     sum.fill(0);
@@ -94,11 +102,12 @@ export class FuelMeter {
           share[at + fuels.length + f] * cool[z] +
           share[at + 2 * fuels.length + f] * (t[TERM.lightingRadiant * zones + z] + t[TERM.lightingConvective * zones + z]) * 3600 +
           share[at + 3 * fuels.length + f] * t[TERM.applianceFull * zones + z] * 3600 +
-          share[at + 4 * fuels.length + f] * (fan[z] + t[TERM.outdoorAir * zones + z] * 3600) +
+          share[at + 4 * fuels.length + f] * (fan[z] + (onAir[z] === 1 ? 0 : t[TERM.outdoorAir * zones + z] * 3600)) +
           share[at + 5 * fuels.length + f] * drawn;
     }
     const { scheduled } = kernel.state;
     for (const l of this.model.siteLights) sum[0] += (l.power * scheduled[l.schedule] * 3600) / J_PER_KWH;
+    this.components.closeHour(kernel, days.monthOfDay[Math.floor(hour / 24)], weight, sum, placeOf);
     if (this.count % 24 === 0) {
       this.day.push(Math.floor(hour / 24));
       this.year.push(year);

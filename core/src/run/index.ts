@@ -1,3 +1,4 @@
 export * from "./fuelMeter.ts";
+export * from "./componentMeter.ts";
 export * from "./bill.ts";
 export * from "./valueFile.ts";

@@ -2,7 +2,7 @@
 export interface Quantity {
   readonly name: string;
   readonly label: string;
-  readonly unit: "°C" | "W" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "";
+  readonly unit: "°C" | "W" | "kg/s" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "";
   readonly kind: "mean";
   /** Kept without being asked for. */
   readonly usual: boolean;
@@ -57,9 +57,22 @@ export const faceQuantities = [
 /** Of every sensor point. */
 export const sensorQuantities = [{ name: "daylight", label: "Daylight", unit: "lx", kind: "mean", usual: false }] as const satisfies readonly Quantity[];
 
+/** Of every air system, part, piece of equipment, loop, pump and source; kept only when asked for. */
+export const componentQuantities = [
+  { name: "componentHeat", label: "Heat given, sensible", unit: "W", kind: "mean", usual: false },
+  { name: "componentLatent", label: "Heat given, latent", unit: "W", kind: "mean", usual: false },
+  { name: "componentPower", label: "Electricity", unit: "W", kind: "mean", usual: false },
+  { name: "componentFuel", label: "Fuel", unit: "W", kind: "mean", usual: false },
+  { name: "componentFlow", label: "Flow of air or water", unit: "kg/s", kind: "mean", usual: false },
+  { name: "componentIn", label: "Entering temperature", unit: "°C", kind: "mean", usual: false },
+  { name: "componentOut", label: "Leaving temperature", unit: "°C", kind: "mean", usual: false },
+  { name: "componentInRatio", label: "Entering humidity ratio", unit: "kg/kg", kind: "mean", usual: false },
+  { name: "componentOutRatio", label: "Leaving humidity ratio", unit: "kg/kg", kind: "mean", usual: false },
+] as const satisfies readonly Quantity[];
+
 export type ZoneQuantity = (typeof zoneQuantities)[number]["name"];
 export type FaceQuantity = (typeof faceQuantities)[number]["name"];
-export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities].map((q) => q.name) as readonly string[];
+export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities, ...componentQuantities].map((q) => q.name) as readonly string[];
 export const usualQuantities = zoneQuantities.filter((q) => q.usual).map((q) => q.name) as readonly ZoneQuantity[];
 
 /** Heat flows of a zone's balance, in the order of the monthly accumulators: positive into the zone air and surfaces; all of them add up to nothing. */
@@ -91,6 +104,7 @@ export const waterNames = [
   "appliances",
   "infiltration",
   "outdoorAir",
+  "supplyAir",
   "openedAir",
   "betweenZones",
   "humidification",

@@ -27,6 +27,7 @@ import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { effective, effectiveKit, kitRole, roleOfUse } from "../inputs/index.ts";
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 import { signalsCross, signalSpan } from "../use/index.ts";
+import { serviceProblems } from "../services/index.ts";
 import { useProblems } from "./useChecks.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
@@ -89,6 +90,7 @@ function check(project: Project): Checked {
     problems.push(
       ...zoneProblems(project, geometry),
       ...useProblems(project),
+      ...serviceProblems(project),
       ...constructionProblems(project),
       ...misplacedAssemblies(project, geometry),
       ...optionProblems(project),

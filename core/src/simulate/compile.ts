@@ -3,6 +3,7 @@ import { daysOf, placeProblems, standardPressure, sunVector, weatherProblems, ye
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face, Geometry } from "../geometry/index.ts";
 import { effective, effectiveServices } from "../inputs/index.ts";
+import { buildServices, isOnAir } from "../services/index.ts";
 import { LEAP_YEAR, ProjectError, SIZED, type Problem, type Project } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
 import { FLOW } from "./catalogue.ts";
@@ -16,6 +17,7 @@ import { allCasters, castShades, dimGroups, traceBeams } from "./litTable.ts";
 import type { CompiledModel, ElementRole, FullExchange, Sizes, SunDirection } from "./model.ts";
 import { sunDirections, WIND } from "./model.ts";
 import { reflectionTables } from "./reflections.ts";
+import { slabFaces } from "./slabFaces.ts";
 import { spaceTerms } from "./terms.ts";
 
 /** Passes of films, faces and zones within a step: usual, with melting walls, with full grey exchange (measured to converge to 0.01 W/m² in every step of the test box). */
@@ -30,7 +32,8 @@ export const STEPS_PER_HOUR = [1, 2, 3, 4, 6, 12] as const;
  * Turns a checked project into flat arrays for one length of step.
  * @param clock the driver's clock, s, to tell the shadow cast apart; the core has none of its own
  * @param years on end for which schedules are laid out
- * @param sizes capacities of zones that leave them to sizing, W; null: unlimited there
+ * @param sizes of what is left to sizing; null: zones with plain services are unlimited there
+ * @param ideal true: zones get what they need from nowhere, as their loads are found for sizing
  * @param reduction vectors beyond what each assembly needs, for refinement studies
  * @throws ProjectError when the project or the weather has errors, or the step is not offered
  */
@@ -42,6 +45,7 @@ export function compile(
   reduction: ReductionOptions = {},
   years = 1,
   sizes: Sizes | null = null,
+  ideal = false,
 ): CompiledModel {
   const checked = checkProject(project);
   const errors: Problem[] = checked.problems.filter((p) => p.severity === "error");
@@ -114,9 +118,20 @@ export function compile(
   const capacity = (name: "heatingCapacity" | "coolingCapacity"): Float64Array =>
     Float64Array.from(zoneIds, (z) => {
       const { value } = effective(project, "zone", z, name);
-      return value === SIZED ? (sizes?.get(z)?.[name] ?? Infinity) : ((value as number | null) ?? Infinity);
+      return value === SIZED ? (sizes?.zones[z]?.[name] ?? Infinity) : ((value as number | null) ?? Infinity);
     });
   const coolingCapacity = capacity("coolingCapacity");
+  const equipment = ideal
+    ? null
+    : buildServices(project, {
+        zoneIds,
+        multiplier: spaces.zoneMultiplier,
+        area: spaces.zoneArea,
+        rowOf,
+        density: airDensity(20, standardPressure(project.site.elevation)),
+        sizes: sizes?.components ?? {},
+      });
+  const onAir = Uint8Array.from(zoneIds, (z) => +isOnAir(project, z));
   const multiplier = (zone: string): number => spaces.zoneMultiplier[zoneIndex(zone)];
   /** Of as many copies as a storey stands for one touches a zone of another storey. */
   const passWeight = (own: string, other: string): number => (multiplier(own) === multiplier(other) ? 1 : 1 / multiplier(own));
@@ -244,6 +259,9 @@ export function compile(
     recoverySensible: Float64Array.from(services, (s) => s.heatRecovery.sensible),
     recoveryLatent: Float64Array.from(services, (s) => s.heatRecovery.latent),
     recoveryFrost: Float64Array.from(services, (s) => s.heatRecovery.frostLimit ?? -Infinity),
+    services: equipment,
+    onAir,
+    slabs: equipment === null ? [] : slabFaces(project, equipment, list, exterior, warnings),
     pattern,
     sweeps: pattern.updateBlock.length > SWEEPS_ABOVE,
     block01: Int32Array.from(partitions, (e) => pattern.indexOf(e.zone0, e.zone1)),

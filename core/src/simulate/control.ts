@@ -32,7 +32,7 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const r = s.record;
   const b = s.boundary;
   const t = s.hourTerms;
-  const { zones, conditioning, radiantWeight, occupancy, recoverySensible, recoveryFrost } = m;
+  const { zones, onAir, conditioning, radiantWeight, occupancy, recoverySensible, recoveryFrost } = m;
   const { heatingSetpoint, heatingSetback, coolingSetpoint, coolingSetback } = s;
   const { scheduled, airStart, startKind, airFlow, airSupply, airRecovered, infiltrationFlow } = s;
   const { airTemperature, radiantTemperature, heatTarget, coolTarget, occupied, counted } = r;
@@ -53,6 +53,7 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
       startKind[z] = 0;
     }
     const wanted = inUse || early;
+    s.inUse[z] = wanted ? 1 : 0;
     const heat = wanted ? heatingSetpoint[z] : heatingSetback[z];
     const cool = wanted ? coolingSetpoint[z] : coolingSetback[z];
     heatTarget[z] = heat;
@@ -65,7 +66,7 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
     const cooled = cool === cool;
     const middle = heated ? (cooled ? 0.5 * (heat + cool) : heat + HALF_BAND) : FREE_MIDDLE;
     const useful = outdoor < air ? air < middle - TIE : air > middle + TIE;
-    airFlow[z] = t[outdoorAir + z] * supplyDensity;
+    airFlow[z] = onAir[z] === 1 ? 0 : t[outdoorAir + z] * supplyDensity;
     airSupply[z] = useful ? recoverySensible[z] : 0;
     airRecovered[z] = 1;
     // exhaust leaves the exchanger at air − ε·(air − outdoor), and is kept above the frost limit

@@ -7,6 +7,8 @@ export * from "./litTable.ts";
 export * from "./model.ts";
 export * from "./catalogue.ts";
 export * from "./state.ts";
+export * from "./serviceState.ts";
+export { RUN } from "./systems.ts";
 export * from "./stepKernel.ts";
 export * from "./walks.ts";
 export * from "./daylight.ts";

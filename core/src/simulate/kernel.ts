@@ -10,6 +10,7 @@ import { stepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
 import type { StepKernel } from "./walks.ts";
 import { moisture } from "./moisture.ts";
+import { beginServices, bookServices, serviceAir, serviceFlows, serviceLaws } from "./systems.ts";
 
 /** A run stopped because a value was no number any more. */
 export class RunError extends Error {
@@ -67,6 +68,7 @@ export class YearKernel {
     this.record.radiantTemperature.fill(inside);
     this.record.humidityRatio.fill(humidityRatio);
     s.airStart.fill(inside);
+    s.wet.fill(humidityRatio);
     s.step = 0;
     this.good.fill(inside);
     for (let i = 0; i < m.elements; i++) {
@@ -114,6 +116,7 @@ export class YearKernel {
   /** Empties the books, as after a warm-up. */
   openBooks(): void {
     const b = this.books;
+    this.state.services?.energy.fill(0);
     b.unsettled.fill(0);
     b.unconverged.fill(0);
     for (const x of [b.zoneResidual, b.zoneGross, b.waterResidual, b.waterGross, b.elementHeat, b.elementGross]) x.fill(0);
@@ -141,20 +144,26 @@ export class YearKernel {
       this.inner.terms();
     }
     control(m, s, clock, k);
+    beginServices(m, s);
     startModes(m, s);
     if (s.step === 0) stateTemperatures(m, s);
     circuitTemperatures(m, s);
     const { passes } = m;
     for (let pass = 0; pass < passes; pass++) {
       readyPass(m, s, pass);
+      serviceLaws(m, s);
       // films of a pass come from the pass before it: those of the first pass are at hand from the last pass of the step before
       this.inner.pass(pass === 0, pass > 0 || s.step === 0, pass === passes - 1);
       settlePass(m, s);
-      moisture(m, s, this.inner, pass === passes - 1);
+      const last = pass === passes - 1;
+      serviceFlows(m, s, last);
+      moisture(m, s, this.inner, last);
+      serviceAir(m, s, last);
     }
     advanceMelting(m, s);
     this.inner.book();
     circuits(m, s);
+    bookServices(m, s);
     s.step++;
   }
 

@@ -2,6 +2,7 @@ import type { FreeOpening, LeakPlace } from "../airflow/index.ts";
 import type { GapPhysics, ReducedWall } from "../fabric/index.ts";
 import type { Problem, RunOptions, YearDays } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
+import type { ComponentSizes, ServiceModel } from "../services/index.ts";
 import type { DaylightModel } from "./daylight.ts";
 import type { MeltingSpec } from "./elements.ts";
 import type { ScheduledShade, TracedWindow } from "./litTable.ts";
@@ -313,6 +314,12 @@ export interface CompiledModel {
   readonly block01: Int32Array;
   readonly block10: Int32Array;
 
+  /** Air systems, room equipment and plant; null: plain services everywhere. */
+  readonly services: ServiceModel | null;
+  /** 1: outdoor air comes to the zone by a system and not by itself, also while its loads are found without any system. */
+  readonly onAir: Uint8Array;
+  /** Faces with pipes by the device they belong to. */
+  readonly slabs: readonly { readonly device: number; readonly faces: readonly SlabFace[] }[];
   readonly latitude: number;
   readonly longitude: number;
   readonly timeZone: number;
@@ -339,8 +346,18 @@ interface ResetPoint {
   readonly value: number;
 }
 
-/** Capacities found for zones, W. */
-export type Sizes = ReadonlyMap<string, { readonly heatingCapacity: number; readonly coolingCapacity: number }>;
+/** A face with pipes: its element, the area a device counts, m², and the resistance between the water along the pipe and the layer, m²K/W. */
+export interface SlabFace {
+  readonly element: number;
+  readonly area: number;
+  readonly resistance: number;
+}
+
+/** What sizing found: capacities of zones with plain services, W, by zone; settings of components, by address, in the unit of the document. */
+export interface Sizes {
+  readonly zones: Readonly<Record<string, { readonly heatingCapacity: number; readonly coolingCapacity: number }>>;
+  readonly components: ComponentSizes;
+}
 
 export interface RunSettings {
   readonly stepsPerHour: number;

@@ -14,6 +14,7 @@ const TO_PEOPLE = WATER.people;
 const TO_APPLIANCES = WATER.appliances;
 const TO_INFILTRATION = WATER.infiltration;
 const TO_OUTDOOR_AIR = WATER.outdoorAir;
+const TO_SUPPLY = WATER.supplyAir;
 const TO_OPENED = WATER.openedAir;
 const TO_BETWEEN = WATER.betweenZones;
 const TO_HUMIDIFICATION = WATER.humidification;
@@ -62,23 +63,26 @@ function ratioOf(vapour: number, pressure: number): number {
  * @param last pass of the step: humidities, powers and books are kept; an earlier one only tells cooling what drying leaves of the capacity
  */
 export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, last: boolean): void {
-  if (!last && !m.latentLimits) return;
+  if (!last && !m.latentLimits && m.services === null) return;
   const { zones, dt } = m;
   const { hourTerms: t, boundary: b, wetMode, wetWhole, wetDrive, coilFlow, coilRatio } = s;
-  const { humidityRatio: w, humidification, dehumidification, condensation, airTemperature, cooling, extraFlow, coolTarget } = s.record;
-  const { airFlow, infiltrationFlow, wet, coolingMost } = s;
-  const { zoneVolume, moistureCapacity, recoveryLatent, humidifySetpoint, dehumidifySetpoint, coilTemperature, coolingCapacity } = m;
+  const { humidityRatio: w, humidification, dehumidification, condensation, airTemperature, extraFlow, coolTarget } = s.record;
+  const { airFlow, infiltrationFlow, wet, coolingMost, coilMost, coilCooling, coilLatent, airIn, airInRatio } = s;
+  const equipped = m.services === null ? null : m.services.equipped;
+  if (equipped === null) coilCooling.set(s.record.cooling);
+  const { zoneVolume, moistureCapacity, recoveryLatent, humidifySetpoint, dehumidifySetpoint, coilTemperature } = m;
   const { ratio, pressure, supplyDensity, cp } = b;
   for (let z = 0; z < zones; z++) {
     const mass = (zoneVolume[z] * supplyDensity * moistureCapacity[z]) / dt;
     const exchange = infiltrationFlow[z] + extraFlow[z] + airFlow[z] * (1 - latentShare(s, recoveryLatent, z));
+    const given = airIn[z];
     const source = (t[PEOPLE * zones + z] + t[APPLIANCES * zones + z]) / LATENT;
-    wetWhole[z] = mass + exchange;
-    wetDrive[z] = mass * w[z] + exchange * ratio + source;
+    wetWhole[z] = mass + exchange + given;
+    wetDrive[z] = mass * w[z] + exchange * ratio + source + given * airInRatio[z];
     coilFlow[z] = 0;
     const coil = coilTemperature[z];
-    if (coil === coil && cooling[z] > 0) {
-      coilFlow[z] = cooling[z] / (cp * Math.max(LEAST_DEPRESSION, airTemperature[z] - coil));
+    if (coil === coil && coilCooling[z] > 0) {
+      coilFlow[z] = coilCooling[z] / (cp * Math.max(LEAST_DEPRESSION, airTemperature[z] - coil));
       coilRatio[z] = ratioOf(s.coilPressure[z], pressure);
     }
     wetMode[z] = coilFlow[z] > 0 && w[z] > coilRatio[z] ? COIL : FREE;
@@ -99,7 +103,7 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, l
       const dryAir = now <= COIL_FULL && at < CERTAINLY_DRY[whole < 0 ? 0 : whole > 159 ? 159 : whole];
       // without cooling, limits or water near saturation nothing can hold it
       if (dryAir && now === FREE && flow === 0 && low !== low && high !== high) continue;
-      const left = Math.max(0, coolingCapacity[z] - cooling[z]);
+      const left = Math.max(0, coilMost[z] - coilCooling[z]);
       const saturated = dryAir ? Infinity : ratioAt(1, air, pressure);
       const least = low === low ? ratioAt(low, air, pressure) : -Infinity;
       const limit = high === high && coolTarget[z] === coolTarget[z] ? Math.max(least, ratioAt(high, air, pressure)) : Infinity;
@@ -134,7 +138,7 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, l
     let added = 0;
     let condensed = 0;
     if (now === COIL) power = coilFlow[z] * (wet[z] - coilRatio[z]) * LATENT;
-    else if (now === COIL_FULL || now === DRIED_FULL) power = Math.max(0, coolingCapacity[z] - cooling[z]);
+    else if (now === COIL_FULL || now === DRIED_FULL) power = Math.max(0, coilMost[z] - coilCooling[z]);
     else if (now >= HUMIDIFIED) {
       const taken = -residual(m, s, z) * LATENT;
       if (now === HUMIDIFIED) added = Math.max(0, -taken);
@@ -142,12 +146,13 @@ export function moisture(m: CompiledModel, s: KernelState, kernel: StepKernel, l
       else {
         const high = dehumidifySetpoint[z];
         const dried = high === high && coolTarget[z] === coolTarget[z];
-        const left = Math.max(0, coolingCapacity[z] - cooling[z]);
+        const left = Math.max(0, coilMost[z] - coilCooling[z]);
         power = Math.min(left, dried ? taken : coilFlow[z] * Math.max(0, wet[z] - coilRatio[z]) * LATENT);
         condensed = taken - power;
       }
     }
-    coolingMost[z] = Math.max(0, coolingCapacity[z] - power);
+    coilLatent[z] = power;
+    if (equipped === null || equipped[z] === 0) coolingMost[z] = Math.max(0, coilMost[z] - power);
     if (!last) continue;
     humidification[z] = added;
     dehumidification[z] = power;
@@ -203,7 +208,7 @@ function solveWet(m: CompiledModel, s: KernelState, kernel: StepKernel): void {
     if (now === COIL) {
       whole += coilFlow[z];
       drive += coilFlow[z] * coilRatio[z];
-    } else if (now === COIL_FULL || now === DRIED_FULL) drive -= Math.max(0, m.coolingCapacity[z] - s.record.cooling[z]) / LATENT;
+    } else if (now === COIL_FULL || now === DRIED_FULL) drive -= Math.max(0, s.coilMost[z] - s.coilCooling[z]) / LATENT;
     else if (now !== FREE) {
       whole = 1;
       drive = heldRatio(m, s, z, now);
@@ -256,6 +261,7 @@ function bookWater(m: CompiledModel, s: KernelState): void {
     water[f + TO_APPLIANCES] = t[APPLIANCES * zones + z] / LATENT;
     water[f + TO_INFILTRATION] = infiltrationFlow[z] * (ratio - now);
     water[f + TO_OUTDOOR_AIR] = airFlow[z] * (1 - latentShare(s, m.recoveryLatent, z)) * (ratio - now);
+    water[f + TO_SUPPLY] = s.airIn[z] * (s.airInRatio[z] - now);
     water[f + TO_OPENED] = extraFlow[z] * (ratio - now);
     water[f + TO_HUMIDIFICATION] = humidification[z] / LATENT;
     water[f + TO_DEHUMIDIFICATION] = -dehumidification[z] / LATENT;

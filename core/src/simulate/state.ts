@@ -2,6 +2,7 @@ import { deriveWeather, perezHeight, saturationPressure, sunVector, type Derived
 import { MeltingWall } from "../fabric/index.ts";
 import { FLOWS, WATER, WATERS } from "./catalogue.ts";
 import { PATCHES } from "./litTable.ts";
+import { serviceState } from "./serviceState.ts";
 import { GLASS_NODES, TERMS, type CompiledModel } from "./model.ts";
 
 /** Thermostat modes: free; heated to the set-point or at capacity; cooled likewise; cooled by extra outdoor air; cooled with all of it. */
@@ -267,8 +268,25 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     /** Vapour pressure of saturated air at the coil's surface, Pa. */
     coilPressure: Float64Array.from(m.coilTemperature, (t) => saturationPressure(t)),
     wet: f(zones),
-    /** Sensible cooling that drying leaves of the capacity, W, as of the pass before. */
+    /** Heat a zone gets whatever it needs, W, and per K that its air is colder, W/K: air of systems. */
+    fixedHeat: f(zones),
+    fixedConductance: f(zones),
+    /** Most heating, W, and what it loses per K of the zone's air, W/K. */
+    heatingMost: Float64Array.from(m.heatingCapacity),
+    heatingSlope: f(zones),
+    /** Most sensible cooling, W, and what it gains per K of the zone's air, W/K: without systems, what drying leaves of the capacity as of the pass before. */
     coolingMost: Float64Array.from(m.coolingCapacity),
+    coolingSlope: f(zones),
+    /** Coils in the room: capacity, sensible and latent together, what of the cooling is theirs, and what they dry, W. */
+    coilMost: Float64Array.from(m.coolingCapacity),
+    coilCooling: f(zones),
+    coilLatent: f(zones),
+    /** Air of systems into each zone, kg/s, and its humidity ratio, kg/kg. */
+    airIn: f(zones),
+    airInRatio: f(zones),
+    /** In use, or started early for it. */
+    inUse: new Uint8Array(zones),
+    services: m.services === null ? null : serviceState(m.services, zones, m.dt),
     /** Share of the recovery that frost lets act, 1. */
     airRecovered: f(zones).fill(1),
     /** Pressure inside against outdoors at its mean height, Pa, of the façades' balance. */

@@ -33,10 +33,11 @@ function addAir(m: CompiledModel, s: KernelState): void {
     const na = 2 * z;
     const capacity = m.zoneVolume[z] * perVolume + m.innerCapacity[z] / dt;
     const inflow = cp * (s.infiltrationFlow[z] + s.airFlow[z] * (1 - s.airSupply[z]));
-    values[4 * z] += capacity + inflow;
+    values[4 * z] += capacity + inflow + s.fixedConductance[z];
     rhs[na] +=
       capacity * s.airStart[z] +
       inflow * outdoor +
+      s.fixedHeat[z] +
       s.sunToAir[z] +
       t[TERM.peopleConvective * zones + z] +
       t[TERM.lightingConvective * zones + z] +
@@ -114,8 +115,13 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
         work[4 * z] += c;
         solution[na] += c * outdoor;
       }
-      if (now === HEAT_FULL) solution[na] += m.heatingCapacity[z];
-      else if (now === COOL_FULL || now === FREE_COOL_FULL) solution[na] -= s.coolingMost[z];
+      if (now === HEAT_FULL) {
+        work[4 * z] += s.heatingSlope[z];
+        solution[na] += s.heatingMost[z];
+      } else if (now === COOL_FULL || now === FREE_COOL_FULL) {
+        work[4 * z] += s.coolingSlope[z];
+        solution[na] -= s.coolingMost[z];
+      }
     }
     solve(m, s, last);
     settled = true;
@@ -137,8 +143,8 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
           const n = 2 * rowColumn[e];
           power += values[at] * solution[n] + values[at + 1] * solution[n + 1];
         }
-        if (now === HEAT) next = power < -TOLERANCE ? FLOAT : power > m.heatingCapacity[z] ? HEAT_FULL : HEAT;
-        else if (now === COOL) next = power > TOLERANCE ? FLOAT : -power > s.coolingMost[z] ? COOL_FULL : COOL;
+        if (now === HEAT) next = power < -TOLERANCE ? FLOAT : power > s.heatingMost[z] - s.heatingSlope[z] * air ? HEAT_FULL : HEAT;
+        else if (now === COOL) next = power > TOLERANCE ? FLOAT : -power > s.coolingMost[z] + s.coolingSlope[z] * air ? COOL_FULL : COOL;
         else if (now === FREE) {
           // the flow that would hold it
           const needed = power / (cp * (outdoor - air));
@@ -147,13 +153,13 @@ export function solveZones(m: CompiledModel, s: KernelState, last: boolean): voi
           power = 0;
         } else {
           power += cp * most * (air - outdoor);
-          next = power > TOLERANCE ? FREE_FULL : -power > s.coolingMost[z] ? FREE_COOL_FULL : FREE_COOL;
+          next = power > TOLERANCE ? FREE_FULL : -power > s.coolingMost[z] + s.coolingSlope[z] * air ? FREE_COOL_FULL : FREE_COOL;
         }
       } else if (now === HEAT_FULL) {
-        power = m.heatingCapacity[z];
+        power = s.heatingMost[z] - s.heatingSlope[z] * air;
         if (!(sensed < heat)) next = HEAT;
       } else if (now === COOL_FULL || now === FREE_COOL_FULL) {
-        power = -s.coolingMost[z];
+        power = -(s.coolingMost[z] + s.coolingSlope[z] * air);
         if (!(sensed > cool)) next = now === COOL_FULL ? COOL : FREE_COOL;
       } else if (now === FREE_FULL) {
         // open windows and cooling never work at once; other extra air goes on into cooling

@@ -140,6 +140,7 @@ const waterLabel: Record<WaterName, string> = {
   appliances: "Appliances",
   infiltration: "Infiltration",
   outdoorAir: "Outdoor air",
+  supplyAir: "Supply air of systems",
   openedAir: "Windows, night ventilation, free cooling",
   betweenZones: "Air between zones",
   humidification: "Humidification",

@@ -1,0 +1,63 @@
+import { z } from "zod";
+import { fieldsSchema, SIZED, type InputValue } from "./fields.ts";
+import { id, name } from "./schemaParts.ts";
+import { airPartKinds, equipmentKinds, loopKinds, loopPartKinds, serviceFields, serviceFieldsOf, type ComponentKind } from "./serviceFields.ts";
+
+/** A component as a document holds it. */
+export interface Component<K extends ComponentKind = ComponentKind> {
+  readonly id: string;
+  readonly kind: K;
+  readonly name?: string | undefined;
+  readonly inputs: Readonly<Record<string, InputValue | undefined>>;
+}
+
+const settings = (kind: ComponentKind) =>
+  fieldsSchema<string>(serviceFields[kind]).describe("Typed settings; what is absent is left to sizing or to its default.") as unknown as z.ZodType<
+    Component["inputs"]
+  >;
+const component = (kind: ComponentKind) =>
+  z.strictObject({ id, kind: z.literal(kind), name: name.optional().describe("Name of its own; absent: what it is."), inputs: settings(kind) });
+const oneOf = <K extends ComponentKind>(kinds: readonly K[]) => {
+  const [first, ...others] = kinds.map(component);
+  return z.discriminatedUnion("kind", [first, ...others]) as unknown as z.ZodType<Component<K>>;
+};
+
+export const airPartSchema = oneOf(airPartKinds);
+export const equipmentSchema = oneOf(equipmentKinds);
+export const loopPartSchema = oneOf(loopPartKinds);
+
+export const airSystemSchema = z.strictObject({
+  name,
+  inputs: settings("airSystem"),
+  parts: z
+    .array(airPartSchema)
+    .max(20)
+    .describe("In the order the air meets them, from outdoors to the rooms; what stands before the mixing box acts on outdoor air alone."),
+});
+export const loopSchema = z.strictObject({
+  name,
+  kind: z.enum(loopKinds).describe("What its water is for."),
+  inputs: settings("loop"),
+  parts: z.array(loopPartSchema).max(30).describe("Its pump and its sources; sources that stand first serve first."),
+});
+
+export type AirSystem = z.infer<typeof airSystemSchema>;
+export type Loop = z.infer<typeof loopSchema>;
+/** A setting that is not typed: by sizing, or its default. */
+export const settingOf = (kind: ComponentKind, inputs: Component["inputs"], field: string): InputValue =>
+  inputs[field] ?? (inputs[field] === null ? null : serviceFieldsOf(kind)[field].default);
+
+/** Whether a setting has a meaning as the others of its component stand. */
+export function settingAsked(kind: ComponentKind, inputs: Component["inputs"], field: string): boolean {
+  const { when } = serviceFieldsOf(kind)[field];
+  return !when || (when.is.includes(String(settingOf(kind, inputs, when.field))) && settingAsked(kind, inputs, when.field));
+}
+
+/** Whether a setting is left to sizing. */
+export const isSized = (kind: ComponentKind, inputs: Component["inputs"], field: string): boolean => settingOf(kind, inputs, field) === SIZED;
+
+/** Loops start with what is usual for their kind. */
+export const loopStart: Readonly<Record<(typeof loopKinds)[number], Readonly<Record<string, number>>>> = {
+  "hot water": { supplyTemperature: 60, difference: 20 },
+  "chilled water": { supplyTemperature: 7, difference: 6 },
+};

@@ -1,0 +1,187 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { Fragment } from "react";
+import {
+  componentName,
+  componentsOf,
+  componentWords,
+  isSized,
+  serviceFieldsOf,
+  setChange,
+  settingAsked,
+  settingOf,
+  unsetChange,
+  type Change,
+  type FieldSpec,
+  type InputValue,
+  type Origin,
+  type PlacedComponent,
+  type Project,
+  type Summary,
+} from "@arroyo/core";
+import { Act, Head, Row, TextInput, Unit, firstMessage } from "../../ui/fields.tsx";
+import { InputLine, inputText } from "../../ui/InputRow.tsx";
+import { useUnits, type Units } from "../../ui/units.ts";
+import { tally, useLiveFigures, useStore } from "../store.ts";
+
+/** All settings of a component by group, each with where its value comes from, and what it does in the year. */
+export function ComponentInspector({ component: c }: { component: PlacedComponent }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const groups = new Map<string, string[]>();
+  for (const [field, spec] of Object.entries(serviceFieldsOf(c.kind)))
+    if (settingAsked(c.kind, c.inputs, field)) groups.set(spec.group, [...(groups.get(spec.group) ?? []), field]);
+  const own = c.path.length > 2;
+  return (
+    <>
+      {own && (
+        <Row label="Name" note={c.name === undefined ? "what it is; type another to tell it apart" : undefined}>
+          <TextInput
+            label={`Name of the ${componentWords[c.kind]}`}
+            width="150px"
+            value={componentName(c)}
+            onCommit={(t) => firstMessage(edit(`${componentName(c)} is now ${t}`, [setChange(project, [...c.path, "name"], t)]))}
+          />
+        </Row>
+      )}
+      {[...groups].map(([group, fields]) => (
+        <Fragment key={group}>
+          <Head>{group}</Head>
+          {fields.map((field) => (
+            <SettingRow key={field} component={c} field={field} />
+          ))}
+        </Fragment>
+      ))}
+      <InTheYear component={c} />
+    </>
+  );
+}
+
+/** One setting of a component: value, unit, origin, back to default, and the same for all of its kind. */
+function SettingRow({ component: c, field }: { component: PlacedComponent; field: string }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const units = useUnits();
+  const live = useLiveFigures();
+  const { summary } = tally(live);
+  const spec: FieldSpec = serviceFieldsOf(c.kind)[field];
+  const path = [...c.path, "inputs", field];
+  const address = path.join("/");
+  const typed = c.inputs[field] !== undefined;
+  const value = settingOf(c.kind, c.inputs, field);
+  const sized = isSized(c.kind, c.inputs, field) ? (summary?.sized[address] ?? null) : null;
+  const kept = project.provenance[address];
+  const origin: Origin = typed
+    ? kept && kept.value === value
+      ? { kind: kept.kind, words: kept.words }
+      : { kind: "typed" }
+    : isSized(c.kind, c.inputs, field)
+      ? { kind: "sized", words: "found by the design days" }
+      : { kind: "default" };
+  const name = componentName(c);
+  const write = (v: InputValue) => edit(`${name}: ${spec.label.toLowerCase()} ${inputText(spec, v, project, units)}`, [setChange(project, path, v)]);
+  const others = componentsOf(project).filter(
+    (x) => x.kind === c.kind && x.path.join("/") !== c.path.join("/") && settingAsked(x.kind, x.inputs, field) && x.inputs[field] !== c.inputs[field],
+  );
+  const toAll = (): void =>
+    void edit(
+      `${spec.label} of ${name} for ${others.length} more`,
+      others.map((x): Change => {
+        const at = [...x.path, "inputs", field];
+        return typed ? setChange(project, at, c.inputs[field] as InputValue) : unsetChange(project, at);
+      }),
+    );
+  return (
+    <InputLine
+      spec={spec}
+      shown={{ value, origin }}
+      project={project}
+      write={write}
+      origin={origin}
+      back={typed ? () => void edit(`${name}: ${spec.label.toLowerCase()} back`, [unsetChange(project, path)]) : null}
+      backText={spec.default === "sized" ? "back to sizing" : "back to default"}
+      evidence={typed ? address : null}
+      sized={sized}
+      sizedHow="found by the design days"
+      told={null}
+      more={
+        others.length > 0 && spec.kind !== "record" ? (
+          <Act onClick={toAll} title={`Gives this setting to every other ${componentWords[c.kind]}`}>
+            for all ({others.length} more)
+          </Act>
+        ) : null
+      }
+    />
+  );
+}
+
+const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
+
+/** What a component did in the year as it is now. */
+function InTheYear({ component: c }: { component: PlacedComponent }) {
+  const units = useUnits();
+  const live = useLiveFigures();
+  const { summary } = tally(live);
+  const row = summary?.components.find((x) => x.address === c.path.join("/"));
+  if (!row) return null;
+  const lines = yearLines(row, units);
+  if (lines.length === 0) return null;
+  return (
+    <Box>
+      <Head>In the year</Head>
+      {lines.map((l) => (
+        <Row key={l.label} label={l.label}>
+          <Text as="span" fontWeight="600">
+            {l.value}
+          </Text>
+          <Unit>{l.unit}</Unit>
+        </Row>
+      ))}
+    </Box>
+  );
+}
+
+function yearLines(row: Summary["components"][number], units: Units): { label: string; value: string; unit: string }[] {
+  const kwh = (label: string, v: number) => (v >= 0.5 ? [{ label, value: units.text(v, "kWh", 0), unit: units.unit("kWh") }] : []);
+  const kw = (label: string, v: number) => (v >= 5 ? [{ label, value: units.text(v / 1000, "kW", 1), unit: units.unit("kW") }] : []);
+  const heat = sum(row.heating);
+  const cool = sum(row.cooling);
+  const spent = sum(row.power) + sum(row.fuel);
+  const machine = ["boiler", "chiller", "heatPump", "splitUnit", "district"].includes(row.kind);
+  return [
+    ...kwh("Heat given", heat),
+    ...kwh("Heat taken out", cool),
+    ...kwh("Electricity", sum(row.power)),
+    ...kwh("Fuel", sum(row.fuel)),
+    ...(machine && spent > 1 ? [{ label: "Heat moved over energy used", value: units.text((heat + cool) / spent, "1", 2), unit: "" }] : []),
+    ...kw("Largest heat given", row.mostHeating),
+    ...kw("Largest heat taken out", row.mostCooling),
+    ...(row.hours >= 1 ? [{ label: "Running", value: units.text(row.hours, "h", 0), unit: "h" }] : []),
+  ];
+}
+
+/** A short line of what a component is and what it did, for diagrams and tables. */
+export function figuresOf(component: PlacedComponent, summary: Summary | null, units: Units, field: string | undefined): { size: string; year: string } {
+  const row = summary?.components.find((x) => x.address === component.path.join("/"));
+  let size = "";
+  if (field !== undefined) {
+    const spec: FieldSpec = serviceFieldsOf(component.kind)[field];
+    const value = settingOf(component.kind, component.inputs, field);
+    const found = value === "sized" ? summary?.sized[[...component.path, "inputs", field].join("/")] : (value as number | null);
+    if (typeof found === "number") {
+      const shown = spec.display ?? { unit: spec.unit, factor: 1 };
+      size = `${value === "sized" ? "⌁ " : ""}${units.words(found * shown.factor, shown.unit, found * shown.factor >= 100 ? 0 : 1)}`;
+    }
+  }
+  const moved = row ? Math.max(sum(row.heating), sum(row.cooling)) : 0;
+  return { size, year: moved >= 1 ? `${units.words(moved / 1000, "MWh", moved >= 99500 ? 0 : 1)}/a` : "" };
+}
+
+/** The inspector's place for what may be done with a component. */
+export function ComponentActions({ children }: { children: React.ReactNode }) {
+  return (
+    <Flex gap="3" wrap="wrap" mb="1">
+      {children}
+    </Flex>
+  );
+}
