@@ -513,7 +513,13 @@ export const projectSchema = z.strictObject({
   designDays: z.array(designDaySchema).max(60).optional().describe("Days that systems are sized for; absent: those found in the weather year."),
   prices: pricesSchema,
   factors: factorsSchema,
-  options: records(z.strictObject({ name, changes: z.array(optionChangeSchema).max(20000) })),
+  options: records(
+    z.strictObject({
+      name,
+      changes: z.array(optionChangeSchema).max(20000),
+      meant: z.array(text(500)).max(2000).optional().describe("Addresses, ids joined by /, in which it is meant to differ from what it is compared with."),
+    }),
+  ),
   evidence: z
     .record(text(500), evidenceSchema)
     .refine((r) => Object.keys(r).length <= 20000, { message: "It has room for at most 20000 entries" })

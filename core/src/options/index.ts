@@ -1,1 +1,2 @@
 export * from "./options.ts";
+export * from "./differences.ts";

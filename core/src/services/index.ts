@@ -15,3 +15,4 @@ export * from "./sizing.ts";
 export * from "./starter.ts";
 export * from "./checks.ts";
 export * from "./paths.ts";
+export * from "./slab.ts";

@@ -98,3 +98,12 @@ export function addToList(
   const value = { id, kind, inputs };
   return { id, change: list ? { op: "insert", path: [...path, id], value } : setChange(project, path, [value]) };
 }
+
+/** Changes that type what sizing found, with where it comes from. @param sizes by address */
+export function freezeChanges(project: Project, sizes: Readonly<Record<string, number>>): Change[] {
+  return Object.entries(sizes).flatMap(([address, found]) => {
+    const path = address.split("/");
+    const value = Number(found.toPrecision(4));
+    return [setChange(project, path, value), setChange(project, ["provenance", address], { kind: "sized", words: "frozen from the design days", value })];
+  });
+}

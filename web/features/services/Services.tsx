@@ -1,195 +1,179 @@
 "use client";
-import { Text } from "@chakra-ui/react";
 import { useRouter, useSearchParams } from "next/navigation";
-import { effectiveServices, fuels, setChange, type Project } from "@arroyo/core";
-import { Act, Head, Quantity, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
-import { unitOf } from "../../ui/format.ts";
-import { Grid, Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
-import { useUnits } from "../../ui/units.ts";
-import { tally, useLiveFigures, useStore } from "../store.ts";
+import { componentName, componentsOf, componentWords, effectiveServices, type Change, type Project } from "@arroyo/core";
+import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
+import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { Act } from "../../ui/fields.tsx";
+import { useStore } from "../store.ts";
+import { ComponentInspector } from "./ComponentInspector.tsx";
+import { drawnFrom, selectedComponent, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { Differences } from "./Differences.tsx";
+import { LoopDesk } from "./LoopDesk.tsx";
+import { MakeSystem } from "./MakeSystem.tsx";
+import { PlainInspector } from "./PlainInspector.tsx";
+import { ComponentTools, RoomInspector } from "./RoomInspector.tsx";
+import { ServiceZones } from "./ServiceZones.tsx";
 import { SizingTable } from "./Sizing.tsx";
+import { copyChanges, SYSTEM_NAME } from "./systemActions.ts";
+import { SystemDesk } from "./SystemDesk.tsx";
 
-/** Plain services: what turns the loads of each zone into fuel. */
+const views = ["services", "peaks", "differences", "make"] as const;
+type View = (typeof views)[number];
+
+/** Air systems, room equipment, plant and plain services, and how they were sized. */
 export function Services() {
   const project = useStore((s) => s.project) as Project;
   const selection = useStore((s) => s.selection);
   const select = useStore((s) => s.select);
   const edit = useStore((s) => s.edit);
   const query = useSearchParams();
-  const view = query.get("view") === "peaks" ? "peaks" : "services";
   const router = useRouter();
-  const setView = (v: "peaks" | "services"): void => {
+  const asked = views.find((v) => v === query.get("view")) ?? null;
+  const setView = (v: View | null): void => {
     const next = new URLSearchParams(window.location.search);
-    next.set("view", v);
+    if (v === null) next.delete("view");
+    else next.set("view", v);
     router.replace(`${window.location.pathname}?${next.toString()}`);
   };
-  const id = selection.find((s) => s.kind === "services" && project.services[s.id])?.id ?? project.defaults.services;
-  const s = project.services[id];
-  const zonesOf = (key: string): string[] => Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key);
-  /** @param unit of the document and @param shown as it is customarily shown; words after a share or a ratio stand beside it */
-  const number = (label: string, path: string[], value: number, unit: string, shown = unit, digits = 2, help = "", beside = "") => (
-    <Row label={label} title={help}>
-      <Quantity
-        label={label}
-        value={value}
-        unit={unit}
-        shown={shown}
-        digits={digits}
-        help={help}
-        onCommit={(v) => edit(`${s.name}: ${label} ${Number(v.toPrecision(4))}`, [setChange(project, ["services", id, ...path], v)])}
-      />
-      {beside && <Unit>{beside}</Unit>}
-    </Row>
-  );
-  const fuel = (label: string, path: string[], value: string) => (
-    <Row label={label}>
-      <SelectInput
-        label={label}
-        value={value}
-        options={fuels.map((f) => ({ value: f, label: f }))}
-        onChange={(v) => edit(`${s.name}: ${label} ${v}`, [setChange(project, ["services", id, ...path], v)])}
-      />
-    </Row>
-  );
+  const component = selectedComponent(project, selection);
+  const zone = selection.find((s) => s.kind === "zone" && project.zones[s.id])?.id ?? (component?.path[0] === "zones" ? component.path[1] : undefined);
+  const plain = selection.find((s) => s.kind === "services" && project.services[s.id])?.id;
+  const system =
+    component?.path[0] === "airSystems"
+      ? component.path[1]
+      : component?.kind === "terminal" && typeof component.inputs.system === "string"
+        ? component.inputs.system
+        : undefined;
+  const loop = component?.path[0] === "loops" ? component.path[1] : undefined;
+  const view: View | "system" | "loop" = asked ?? (system !== undefined && project.airSystems[system] ? "system" : loop !== undefined ? "loop" : "services");
+  const zonesOf = (key: string): number =>
+    Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key && (project.zones[z].equipment ?? []).length === 0).length;
+  const show = (path: readonly string[]): void => {
+    select([selectionOf(path)]);
+    if (asked !== null) setView(null);
+  };
+  const rename = (): void => document.querySelector<HTMLInputElement>(`#${SYSTEM_NAME} input`)?.focus();
+  const thing =
+    component && (view === "system" || view === "loop")
+      ? view === "system"
+        ? (["airSystems", system as string] as const)
+        : (["loops", loop as string] as const)
+      : null;
+  const named = thing ? (thing[0] === "airSystems" ? project.airSystems[thing[1]] : project.loops[thing[1]]) : null;
+  const users = thing ? (thing[0] === "airSystems" ? zonesOnSystem(project, thing[1]).length : drawnFrom(project, thing[1]).length) : 0;
+  const actions: Partial<Record<ActionName, Action>> = {
+    add: { label: "Add a system", run: () => setView("make") },
+    ...(thing && named
+      ? {
+          copy: {
+            label: `Copy ${named.name}`,
+            run: () => {
+              const made = copyChanges(project, thing[0], thing[1]);
+              if (edit(`Copy of ${named.name}`, [made.change]).length === 0) show([thing[0], made.id]);
+            },
+          },
+          rename: { label: `Rename ${named.name}`, run: rename },
+          remove: {
+            label: `Remove ${named.name}`,
+            run: () => {
+              select([]);
+              edit(`Without ${named.name}`, [{ op: "remove", path: [...thing], old: named } as Change]);
+            },
+            ...(users > 0 ? { not: `${users} ${thing[0] === "loops" ? "things draw on it" : "rooms get its air"}; connect them to another first` } : {}),
+          },
+        }
+      : {}),
+  };
   return (
     <>
       <Side label="Services" width="196px">
+        <Actions label="Systems" actions={actions} />
         <SideHead>Read</SideHead>
-        <SideItem active={view === "services"} onClick={() => setView("services")}>
+        <SideItem
+          active={view === "services"}
+          onClick={() => {
+            select([]);
+            setView("services");
+          }}
+        >
           Zones and services
         </SideItem>
         <SideItem active={view === "peaks"} onClick={() => setView("peaks")}>
-          Peaks of design days
+          What was sized
         </SideItem>
+        <SideItem active={view === "differences"} onClick={() => setView("differences")}>
+          Differences
+        </SideItem>
+        <SideHead>Air systems</SideHead>
+        {Object.entries(project.airSystems).map(([key, x]) => (
+          <SideItem key={key} active={view === "system" && key === system} value={zonesOnSystem(project, key).length} onClick={() => show(["airSystems", key])}>
+            {x.name}
+          </SideItem>
+        ))}
+        <SideItem active={view === "make"} onClick={() => setView("make")}>
+          + system
+        </SideItem>
+        {Object.keys(project.loops).length > 0 && <SideHead>Loops</SideHead>}
+        {Object.entries(project.loops).map(([key, x]) => (
+          <SideItem key={key} active={view === "loop" && key === loop} value={drawnFrom(project, key).length} onClick={() => show(["loops", key])}>
+            {x.name}
+          </SideItem>
+        ))}
         <SideHead>Plain services</SideHead>
         {Object.entries(project.services).map(([key, x]) => (
           <SideItem
             key={key}
-            active={key === id}
-            value={`${zonesOf(key).length} zone${zonesOf(key).length === 1 ? "" : "s"}`}
-            onClick={() => select([{ kind: "services", id: key }])}
+            active={key === plain}
+            value={`${zonesOf(key)} zone${zonesOf(key) === 1 ? "" : "s"}`}
+            onClick={() => {
+              select([{ kind: "services", id: key }]);
+              if (asked !== "services") setView("services");
+            }}
           >
             {x.name}
           </SideItem>
         ))}
       </Side>
-      <Middle label="Zones and their services">{view === "peaks" ? <SizingTable /> : <ZoneServices />}</Middle>
-      <Inspector
-        title={s.name}
-        about={`plain services · ${zonesOf(id).length} zone${zonesOf(id).length === 1 ? "" : "s"}${id === project.defaults.services ? " · the project’s" : ""}`}
-      >
-        <Head>Heating</Head>
-        {fuel("Heating fuel", ["heating", "fuel"], s.heating.fuel)}
-        {number(
-          "Efficiency or COP",
-          ["heating", "efficiency"],
-          s.heating.efficiency,
-          "1",
-          "1",
-          2,
-          "Efficiency of a boiler, or the seasonal COP of a heat pump: heat delivered over energy used",
+      <Middle label={view === "services" ? "Zones and their services" : "Services"}>
+        {view === "peaks" ? (
+          <SizingTable />
+        ) : view === "differences" ? (
+          <Differences />
+        ) : view === "make" ? (
+          <MakeSystem done={() => setView(null)} />
+        ) : view === "system" && system !== undefined ? (
+          <SystemDesk id={system} />
+        ) : view === "loop" && loop !== undefined ? (
+          <LoopDesk id={loop} />
+        ) : (
+          <ServiceZones />
         )}
-        {number("Pumps, heating", ["pumpShareHeating"], s.pumpShareHeating, "1", "%", 1, "Electricity of pumps over heat delivered", "of heating")}
-        <Head>Cooling</Head>
-        {fuel("Cooling fuel", ["cooling", "fuel"], s.cooling.fuel)}
-        {number("COP", ["cooling", "efficiency"], s.cooling.efficiency, "1", "1", 2, "Seasonal COP: heat removed over energy used")}
-        {number("Pumps, cooling", ["pumpShareCooling"], s.pumpShareCooling, "1", "%", 1, "Electricity of pumps over heat removed", "of cooling")}
-        <Head>Air</Head>
-        {number("Fan power", ["fanPower"], s.fanPower, "W per m³/s", "W per L/s", 2)}
-        {number("Sensible recovery", ["heatRecovery", "sensible"], s.heatRecovery.sensible, "1", "%", 0)}
-        {number("Latent recovery", ["heatRecovery", "latent"], s.heatRecovery.latent, "1", "%", 0)}
-        <Row label="Frost limit of the exhaust" title="Recovery is held back so that the exhaust air is not cooled below this">
-          {typeof s.heatRecovery.frostLimit === "number" ? (
-            <>
-              <Quantity
-                label="Frost limit of the exhaust"
-                value={s.heatRecovery.frostLimit}
-                unit="°C"
-                digits={0}
-                onCommit={(v) => edit(`${s.name}: frost limit`, [setChange(project, ["services", id, "heatRecovery", "frostLimit"], v)])}
-              />
-              <Act
-                title="No frost limit"
-                onClick={() => edit(`${s.name}: no frost limit`, [setChange(project, ["services", id, "heatRecovery", "frostLimit"], null)])}
-              >
-                ×
-              </Act>
-            </>
-          ) : (
-            <Act title="Set one" onClick={() => edit(`${s.name}: frost limit`, [setChange(project, ["services", id, "heatRecovery", "frostLimit"], 2)])}>
-              none
-            </Act>
-          )}
-        </Row>
-        <Head>Hot water</Head>
-        {fuel("Hot-water fuel", ["hotWater", "fuel"], s.hotWater.fuel)}
-        {number("Efficiency, hot water", ["hotWater", "efficiency"], s.hotWater.efficiency, "1", "1", 2, "Heat in the water drawn over energy used")}
-        {number("At the tap", ["hotWater", "deliveryTemperature"], s.hotWater.deliveryTemperature, "°C", "°C", 0)}
-        {number("Cold water main", ["hotWater", "mainsTemperature"], s.hotWater.mainsTemperature, "°C", "°C", 0)}
-        <Row label="Project uses">
-          <OriginMark origin={{ kind: "project" }} />
-          <SelectInput
-            label="The project’s services"
-            value={project.defaults.services}
-            options={Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name }))}
-            onChange={(v) => edit("The project’s services", [setChange(project, ["defaults", "services"], v)])}
-          />
-        </Row>
-      </Inspector>
+      </Middle>
+      {component ? (
+        <Inspector title={componentName(component)} about={<About path={component.path} />}>
+          <ComponentTools component={component} />
+          <ComponentInspector component={component} />
+        </Inspector>
+      ) : zone !== undefined ? (
+        <RoomInspector zone={zone} />
+      ) : (
+        <PlainInspector id={plain ?? project.defaults.services} />
+      )}
     </>
   );
 }
 
-/** Which services meet the loads of each zone. */
-function ZoneServices() {
-  const units = useUnits();
+/** What a component is and where it belongs, with the way there. */
+function About({ path }: { path: readonly string[] }) {
   const project = useStore((s) => s.project) as Project;
-  const edit = useStore((s) => s.edit);
-  const live = useLiveFigures();
-  const { summary } = tally(live);
+  const select = useStore((s) => s.select);
+  const c = componentsOf(project).find((x) => x.path.join("/") === path.join("/"));
+  if (!c) return null;
+  if (path.length === 2) return <>{c.kind === "loop" ? `loop of ${project.loops[path[1]].kind}` : "air system"}</>;
+  const of = path[0] === "zones" ? project.zones[path[1]].name : path[0] === "loops" ? project.loops[path[1]].name : project.airSystems[path[1]].name;
   return (
     <>
-      <Text as="h2" textStyle="title">
-        Zones and their services
-      </Text>
-      <Text color="ink2" mb="2">
-        Loads of the year as it is now, and the services that meet them.
-      </Text>
-      <Grid
-        label="Zones and their services"
-        head={[
-          { text: "Zone", left: true },
-          { text: "Services" },
-          { text: "Heating", unit: units.unit(unitOf("kWh/a", summary)) },
-          { text: "Cooling", unit: units.unit(unitOf("kWh/a", summary)) },
-          { text: "Peak heating", unit: units.unit("kW") },
-          { text: "Peak cooling", unit: units.unit("kW") },
-        ]}
-        rows={Object.entries(project.zones).map(([z, zone]) => {
-          const row = summary?.zones.find((x) => x.id === z);
-          return {
-            key: z,
-            cells: [
-              zone.name,
-              <SelectInput
-                key="s"
-                label={`Services of ${zone.name}`}
-                width="200px"
-                value={zone.services ?? ""}
-                options={[
-                  { value: "", label: `↑ ${project.services[project.defaults.services].name}` },
-                  ...Object.entries(project.services).map(([key, x]) => ({ value: key, label: x.name })),
-                ]}
-                onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])}
-              />,
-              units.text(row?.heating, "kWh", 0),
-              units.text(row?.cooling, "kWh", 0),
-              units.text(row ? row.peakHeating / 1000 : null, "kW", 1),
-              units.text(row ? row.peakCooling / 1000 : null, "kW", 1),
-            ],
-          };
-        })}
-      />
+      {componentWords[c.kind]} · <Act onClick={() => select([path[0] === "zones" ? { kind: "zone", id: path[1] } : selectionOf(path.slice(0, 2))])}>{of}</Act>
     </>
   );
 }

@@ -1,0 +1,143 @@
+"use client";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { freezeChanges, serviceFieldsOf, setChange, settingOf, type Change, type Component, type PlacedComponent, type Project } from "@arroyo/core";
+import { Act, firstMessage, SelectInput, TextInput } from "../../ui/fields.tsx";
+import { Grid } from "../../ui/Panes.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { tally, useLiveFigures, useStore } from "../store.ts";
+import { figuresOf } from "./ComponentInspector.tsx";
+import { drawnFrom, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { AirDiagram, LoopDiagram } from "./Diagram.tsx";
+import { SYSTEM_NAME } from "./systemActions.ts";
+
+/** An air system: its path, the loops it draws on, and its rooms. */
+export function SystemDesk({ id }: { id: string }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const select = useStore((s) => s.select);
+  const selection = useStore((s) => s.selection);
+  const units = useUnits();
+  const live = useLiveFigures();
+  const { summary } = tally(live);
+  const system = project.airSystems[id];
+  const zones = zonesOnSystem(project, id);
+  const own = (c: PlacedComponent): boolean => (c.path[0] === "airSystems" && c.path[1] === id) || (c.path[0] === "zones" && zones.includes(c.path[1]));
+  const loops = Object.keys(project.loops).filter((l) => drawnFrom(project, l).some(own));
+  const free = Object.keys(project.zones).filter((z) => !zones.includes(z));
+  const terminals = zones.map((z): { zone: string; c: PlacedComponent } => {
+    const c = (project.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === id) as Component;
+    return { zone: z, c: { ...c, path: ["zones", z, "equipment", c.id] } };
+  });
+  const sizes = Object.entries(summary?.sized ?? {}).filter(
+    ([a]) => a.startsWith(`airSystems/${id}/`) || terminals.some((t) => a.startsWith(`${t.c.path.join("/")}/`)),
+  );
+  const setting = (c: PlacedComponent, field: string): string => {
+    const spec = serviceFieldsOf(c.kind)[field];
+    const v = settingOf(c.kind, c.inputs, field);
+    if (typeof v !== "number") return String(v);
+    const shown: { readonly unit: string; readonly factor: number } = "display" in spec && spec.display ? spec.display : { unit: spec.unit, factor: 1 };
+    return `${c.inputs[field] === undefined ? "○" : "●"} ${units.words(v * shown.factor, shown.unit, 0)}`;
+  };
+  const withRoom = (z: string): void => {
+    const like = terminals[0]?.c.inputs ?? {};
+    const { flow: _f, reheatCapacity: _r, ...inputs } = like;
+    edit(`${project.zones[z].name} on ${system.name}`, [
+      setChange(
+        project,
+        ["zones", z, "equipment"],
+        [...(project.zones[z].equipment ?? []).filter((c) => c.kind !== "terminal"), { id: "terminal", kind: "terminal", inputs: { ...inputs, system: id } }],
+      ),
+    ]);
+  };
+  return (
+    <Box>
+      <Flex align="baseline" gap="3" mb="2" id={SYSTEM_NAME}>
+        <TextInput
+          label="Name of the system"
+          title
+          width="200px"
+          value={system.name}
+          onCommit={(t) => firstMessage(edit(`${system.name} is now ${t}`, [setChange(project, ["airSystems", id, "name"], t)]))}
+        />
+        <Text color="ink2">
+          {String(settingOf("airSystem", system.inputs, "flow"))} volume, supply by {String(settingOf("airSystem", system.inputs, "supplyRule"))} ·{" "}
+          {zones.length} zone
+          {zones.length === 1 ? "" : "s"}
+        </Text>
+        <Flex ml="auto" gap="3">
+          <Act onClick={() => select([selectionOf(["airSystems", id])])}>hours and supply air</Act>
+          {sizes.length > 0 && (
+            <Act
+              title="Types what sizing found, so that it no longer follows"
+              onClick={() => edit(`${system.name}: sizes frozen`, freezeChanges(project, Object.fromEntries(sizes)))}
+            >
+              freeze sizes
+            </Act>
+          )}
+        </Flex>
+      </Flex>
+      <Flex align="baseline" gap="3" mb="1">
+        <Text fontWeight="600">Air</Text>
+        <Text color="ink2" fontSize="11.5px">
+          width is flow · ⌁ by sizing · click a part to edit it, drag it to another gap, “+” offers what may stand there
+        </Text>
+      </Flex>
+      <AirDiagram system={id} />
+      {loops.length > 0 && (
+        <Box borderTop="1px solid" borderColor="line" mt="2" pt="2">
+          <Text fontWeight="600" mb="1">
+            Water
+          </Text>
+          {loops.map((l) => (
+            <LoopDiagram key={l} loop={l} />
+          ))}
+        </Box>
+      )}
+      <Flex align="baseline" justify="space-between" borderTop="1px solid" borderColor="line" mt="2" pt="2">
+        <Text fontWeight="600">Rooms</Text>
+        {free.length > 0 && (
+          <SelectInput
+            label="Add a room"
+            width="150px"
+            value=""
+            options={[{ value: "", label: "+ room" }, ...free.map((z) => ({ value: z, label: project.zones[z].name }))]}
+            onChange={(z) => z !== "" && withRoom(z)}
+          />
+        )}
+      </Flex>
+      <Grid
+        label={`Rooms of ${system.name}`}
+        head={[{ text: "Room", left: true }, { text: "Design flow" }, { text: "Least flow" }, { text: "Reheat" }, { text: "Reheat capacity" }, { text: "" }]}
+        rows={terminals.map(({ zone, c }) => {
+          const reheats = settingOf("terminal", c.inputs, "reheat") !== "none";
+          return {
+            key: zone,
+            active: selection.some((s) => s.id === c.path.join("/")),
+            onClick: () => select([selectionOf(c.path)]),
+            cells: [
+              project.zones[zone].name,
+              figuresOf(c, summary, units, "flow").size || "⌁",
+              setting(c, "least"),
+              setting(c, "reheat"),
+              reheats ? figuresOf(c, summary, units, "reheatCapacity").size || "⌁" : "—",
+              <Act
+                key="x"
+                title={`Takes ${project.zones[zone].name} off this system`}
+                onClick={() => {
+                  const left = (project.zones[zone].equipment ?? []).filter((x) => x.id !== c.id);
+                  const change: Change =
+                    left.length > 0
+                      ? setChange(project, ["zones", zone, "equipment"], left)
+                      : { op: "unset", path: ["zones", zone, "equipment"], old: project.zones[zone].equipment };
+                  edit(`${project.zones[zone].name} off ${system.name}`, [change]);
+                }}
+              >
+                ×
+              </Act>,
+            ],
+          };
+        })}
+      />
+    </Box>
+  );
+}
