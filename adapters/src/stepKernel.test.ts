@@ -1,6 +1,21 @@
 import { readFileSync } from "node:fs";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { compile, installKernel, projectWeather, RunError, runToEnd, TERM, YearKernel, type Project, type WeatherYear } from "@arroyo/core";
+import {
+  applyChanges,
+  compile,
+  componentsOf,
+  installKernel,
+  isSized,
+  projectWeather,
+  RunError,
+  runToEnd,
+  serviceFieldsOf,
+  systemChanges,
+  TERM,
+  YearKernel,
+  type Project,
+  type WeatherYear,
+} from "@arroyo/core";
 import { boxProject, type BoxOptions } from "../../core/src/verification/box.ts";
 import { clinic } from "../../demo/clinic.ts";
 import { library } from "../../demo/library.ts";
@@ -50,6 +65,18 @@ const blind = (p: Project): unknown =>
     control: { kind: "irradiance", above: 150 },
   });
 
+/** A box on a system whose sizes are typed. */
+function onAir(choice: "variable" | "fan coils"): Project {
+  const p = box({ glass: 0.3, heating: 20, cooling: 24 }, (b) => Object.assign(inputs(b), { peopleDensity: 0.1, outdoorAirPerArea: 0.0008 }));
+  const made = applyChanges(p, systemChanges(p, choice, "boiler and chiller", ["a"], "System"));
+  if (!made.ok) throw new Error(made.message);
+  const q = JSON.parse(JSON.stringify(made.project)) as Project;
+  const sizes: Record<string, number> = { flow: 0.4, reheatCapacity: 3000, capacity: 6000, heatingCapacity: 3000, coolingCapacity: 3000 };
+  for (const c of componentsOf(q))
+    for (const f of Object.keys(serviceFieldsOf(c.kind))) if (isSized(c.kind, c.inputs, f)) (c.inputs as Record<string, number>)[f] = sizes[f];
+  return q;
+}
+
 describe("the kernel in WebAssembly", () => {
   it("is what its source compiles to: `npm run kernel` makes it anew", async () => {
     expect(readFileSync(kernelFile, "utf8") === (await compileKernel())).toBe(true);
@@ -57,6 +84,8 @@ describe("the kernel in WebAssembly", () => {
 
   it.each<[string, () => Project]>([
     ["the library", () => library],
+    ["a box on variable air volume", () => onAir("variable")],
+    ["a box on fan coils", () => onAir("fan coils")],
     ["the clinic", () => clinic],
     ["the library in full exchange", () => ({ ...library, run: { ...library.run, radiation: "full" } })],
     ["100 zones by sweeps", () => benchProject(100)],

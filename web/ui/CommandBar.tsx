@@ -77,6 +77,8 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       ...named(project.kits, "kit", "envelope kit", "fabric"),
       ...named(project.spaceTypes, "spaceType", "space type", "use"),
       ...named(project.services, "services", "services", "services"),
+      ...named(project.airSystems, "airSystem", "air system", "services"),
+      ...named(project.loops, "loop", "loop", "services"),
     ];
     // toForm follows go
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -147,7 +147,7 @@ export function InputLine({
   evidence,
   sized,
   told,
-  sizedHow = null,
+  quiet = false,
   more = null,
 }: {
   spec: FieldSpec;
@@ -162,8 +162,8 @@ export function InputLine({
   sized: number | null;
   /** What it comes to. */
   told: string | null;
-  /** How it was sized. */
-  sizedHow?: string | null;
+  /** Defaults and sizes are told by their marks alone. */
+  quiet?: boolean;
   /** Further actions on the row. */
   more?: ReactNode;
 }) {
@@ -174,7 +174,11 @@ export function InputLine({
   const source = evidence === null ? "" : (project.evidence[evidence]?.source ?? "");
   const note = (
     <>
-      {value === SIZED ? (sizedHow ?? "by the design days, times its factor") : origin.kind !== "typed" && originText(origin).words}
+      {quiet && (origin.kind === "sized" || origin.kind === "default")
+        ? null
+        : value === SIZED
+          ? "by the design days, times its factor"
+          : origin.kind !== "typed" && originText(origin).words}
       {usual && (
         <Text as="span" color="clay">
           {origin.kind !== "typed" && " · "}usual {fieldWords(units, spec, usual[0], true)} to {fieldWords(units, spec, usual[1])}
@@ -207,7 +211,7 @@ export function InputLine({
           value={value === VARIES ? "varies" : String(value)}
           options={[...(value === VARIES ? [{ value: "varies", label: "varies" }] : []), ...(spec.choices ?? []).map((c) => ({ value: c, label: c }))]}
           onChange={(v) => v !== "varies" && write(v)}
-          width="130px"
+          width={wide((spec.choices ?? []).map((c) => c))}
         />
       ) : spec.kind === "schedule" || spec.kind === "devices" || spec.kind === "record" ? (
         <SelectInput
@@ -219,7 +223,7 @@ export function InputLine({
             ...recordsFor(spec, project).map(([id, s]) => ({ value: id, label: s.name })),
           ]}
           onChange={(v) => v !== "varies" && write(v === "" ? null : v)}
-          width="130px"
+          width={wide([spec.nullMeans ?? "", ...(spec.kind === "record" ? recordsFor(spec, project).map(([, x]) => x.name) : [])])}
         />
       ) : spec.signal && typeof value === "string" ? (
         <FollowSelect spec={spec} value={value} project={project} write={write} />
@@ -230,7 +234,8 @@ export function InputLine({
           onClick={() => write(Number((sized ?? spec.usual?.[0] ?? (spec.unit === "W" ? 1000 : 1)).toPrecision(3)))}
           title="Found by the design days; type a value instead"
         >
-          {sized === null ? "by sizing" : fieldWords(units, spec.unit === "W" ? { ...spec, display: KILOWATTS } : spec, sized)} ⌁
+          {sized === null ? "by sizing" : fieldWords(units, spec.unit === "W" ? { ...spec, display: KILOWATTS } : spec, sized)}
+          {!quiet && " ⌁"}
         </Act>
       ) : value === null ? (
         <Act onClick={() => write(typeof spec.default === "number" ? spec.default : (spec.usual?.[0] ?? 0))} title="Type a value instead">
@@ -257,6 +262,9 @@ export function InputLine({
     </Row>
   );
 }
+
+/** Width of a choice: below its label where its words are long. */
+const wide = (words: readonly string[]): string => (words.some((w) => w.length > 17) ? "240px" : "130px");
 
 /** The things a field may name. */
 const recordsFor = (spec: FieldSpec, project: Project): [string, { readonly name: string }][] =>

@@ -7,6 +7,9 @@ const HEAT = OUT.HEAT;
 const LATENT = OUT.LATENT;
 const FLOW = OUT.FLOW;
 
+/** Components that run while anything flows through them; others while they give or take heat. */
+const STREAMS: ReadonlySet<string> = new Set(["airSystem", "loop", "supplyFan", "returnFan", "pump", "terminal", "mixing"]);
+
 /** Energy of one component over a run. */
 export interface ComponentEnergy {
   readonly address: string;
@@ -56,7 +59,7 @@ export class ComponentMeter {
       const times = components[c].times * seconds * weight;
       if (heat > 0) sums[at] += heat * times;
       else sums[at + 1] -= heat * times;
-      if (out[o + FLOW] > 0 || heat !== 0) hours[c] += stepHours * weight;
+      if (STREAMS.has(components[c].kind) ? out[o + FLOW] > 0 : heat !== 0) hours[c] += stepHours * weight;
       if (heat > most[2 * c]) most[2 * c] = heat;
       if (-heat > most[2 * c + 1]) most[2 * c + 1] = -heat;
     }

@@ -6,8 +6,9 @@ import { freeKey, newLoop, type PlantChoice } from "./starter.ts";
 
 export type SlabWhere = "floor" | "ceiling" | "floor and ceiling";
 
-/** A layer is taken for the slab the pipes lie in from this thickness, m. */
-const SLAB = 0.03;
+/** A layer may carry pipes from this thickness, m, and conductivity, W/m·K: no finish, and no insulation. */
+const SLAB = 0.02;
+const CONDUCTS = 0.1;
 
 /** Faces of a zone that may carry pipes: its floors or ceilings, of one of each pair. */
 function facesOf(project: Project, zone: string, where: SlabWhere): Face[] {
@@ -20,8 +21,8 @@ function facesOf(project: Project, zone: string, where: SlabWhere): Face[] {
  * Layers with a circuit: at the outer side of the innermost slab as the room sees it.
  * @param roomLast whether the room's side is that of the last layer
  */
-function withCircuit(layers: readonly Layer[], roomLast: boolean): Layer[] {
-  const thick = (l: Layer): boolean => l.kind === "solid" && l.thickness >= SLAB;
+function withCircuit(materials: Project["materials"], layers: readonly Layer[], roomLast: boolean): Layer[] {
+  const thick = (l: Layer): boolean => l.kind === "solid" && l.thickness >= SLAB && materials[l.material].conductivity >= CONDUCTS;
   const order = roomLast ? layers.map((_, i) => layers.length - 1 - i) : layers.map((_, i) => i);
   const at = order.find((i) => thick(layers[i])) ?? order[0] ?? 0;
   const circuit: Layer = { kind: "circuit", id: freeKey(Object.fromEntries(layers.map((l) => [l.id, l])), "circuit"), name: "Pipes" };
@@ -64,7 +65,7 @@ export function slabChanges(project: Project, zone: string, where: SlabWhere, pl
       if (piped === undefined) {
         piped = freeKey(assemblies, `${id}_pipes`);
         const { from: _from, ...rest } = own;
-        assemblies[piped] = { ...rest, name, layers: withCircuit(own.layers, roomLast) };
+        assemblies[piped] = { ...rest, name, layers: withCircuit(project.materials, own.layers, roomLast) };
         changes.push({ op: "insert", path: ["assemblies", piped], value: assemblies[piped] });
       }
       made.set(key, piped);

@@ -102,7 +102,7 @@ function SettingRow({ component: c, field }: { component: PlacedComponent; field
       backText={spec.default === "sized" ? "back to sizing" : "back to default"}
       evidence={typed ? address : null}
       sized={sized}
-      sizedHow="found by the design days"
+      quiet
       told={null}
       more={
         others.length > 0 && spec.kind !== "record" ? (

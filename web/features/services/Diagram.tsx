@@ -65,7 +65,7 @@ export function AirDiagram({ system }: { system: string }) {
   const doc = project.airSystems[system];
   const path = supplyParts(doc);
   const returnFan = doc.parts.find((p) => p.kind === "returnFan");
-  const pitch = Math.min(92, (WIDTH - LEFT - DELTA) / Math.max(1, path.length));
+  const pitch = Math.min(128, (WIDTH - LEFT - DELTA) / Math.max(1, path.length));
   const at = (i: number): number => LEFT + i * pitch + (pitch - BOX) / 2;
   const end = LEFT + path.length * pitch;
   const zones = zonesOnSystem(project, system);
@@ -79,6 +79,9 @@ export function AirDiagram({ system }: { system: string }) {
   const rest = rooms.slice(shown.length);
   const total = rooms.reduce((s, r) => s + (r.flow ?? 0), 0);
   const middle = AIR_TOP + BOX / 2;
+  const lines = shown.length + (rest.length > 0 ? 1 : 0);
+  /** Top of a room's line: all of them about the stream. */
+  const roomTop = (i: number): number => Math.max(4, middle - 15 * lines) + 30 * i;
   const thick = total > 0 ? 30 : 12;
   const mixes = path.findIndex((p) => p.kind === "mixing");
   const returnTop = AIR_TOP + BOX + 58;
@@ -88,7 +91,7 @@ export function AirDiagram({ system }: { system: string }) {
     setOpen(null);
     if (edit(`${doc.name}: ${componentWords[kind]}`, [made.change]).length === 0) select([selectionOf(["airSystems", system, "parts", made.id])]);
   };
-  const height = Math.max(returnTop + 40, AIR_TOP + 30 * (shown.length + (rest.length > 0 ? 1 : 0)) - 20);
+  const height = Math.max(returnTop + 36, 12 + roomTop(lines));
   return (
     <Box position="relative" w={`${WIDTH}px`} h={`${height}px`} role="group" aria-label={`Air path of ${doc.name}`}>
       <chakra.svg position="absolute" inset="0" width={WIDTH} height={height} aria-hidden="true">
@@ -96,7 +99,7 @@ export function AirDiagram({ system }: { system: string }) {
         <path d={`M8 ${middle} H${end + 12}`} stroke="var(--chakra-colors-water)" strokeWidth="1.5" />
         <path d={`M${end + 10} ${middle - 5} l9 5 l-9 5 z`} fill="var(--chakra-colors-water)" />
         {[...shown, ...(rest.length > 0 ? [null] : [])].map((r, i) => {
-          const y = 12 + i * 30;
+          const y = roomTop(i) + 8;
           const flow = r ? (r.flow ?? 0) : rest.reduce((s, x) => s + (x.flow ?? 0), 0);
           const w = total > 0 ? Math.max(1.5, (flow / total) * thick) : 2;
           return (
@@ -249,7 +252,7 @@ export function AirDiagram({ system }: { system: string }) {
           aria-label={`Terminal of ${r.name}`}
           position="absolute"
           left={`${end + 44}px`}
-          top={`${4 + i * 30}px`}
+          top={`${roomTop(i)}px`}
           w={`${WIDTH - end - 46}px`}
           textAlign="left"
           lineHeight="1.2"
@@ -268,7 +271,7 @@ export function AirDiagram({ system }: { system: string }) {
         </chakra.button>
       ))}
       {rest.length > 0 && (
-        <Text position="absolute" left={`${end + 44}px`} top={`${4 + shown.length * 30}px`} fontSize="12px" color="ink2">
+        <Text position="absolute" left={`${end + 44}px`} top={`${roomTop(shown.length)}px`} fontSize="12px" color="ink2">
           {rest.length} more below
         </Text>
       )}
@@ -369,10 +372,10 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
   }
   const supply = settingOf("loop", doc.inputs, "supplyTemperature");
   const spec = serviceFieldsOf("loop").supplyTemperature;
-  const height = Math.max(92, 24 + parts.filter((p) => p.kind !== "pump").length * 34);
+  const height = Math.max(88, 44 + parts.filter((p) => p.kind !== "pump").length * 34);
   return (
-    <Box position="relative" h={`${height}px`} mb="2" role="group" aria-label={`Loop ${doc.name}`}>
-      <Box position="absolute" left="0" top="8px" w="118px" lineHeight="1.3">
+    <Box position="relative" h={`${height}px`} mb="3" role="group" aria-label={`Loop ${doc.name}`}>
+      <Box position="absolute" left="0" top="2px" w="118px" lineHeight="1.3">
         <chakra.button
           type="button"
           fontWeight="600"
@@ -388,23 +391,24 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
           {units.words(Number(settingOf("loop", doc.inputs, "difference")), "K", 0)} difference
         </Text>
       </Box>
-      <Flex direction="column" gap="1" position="absolute" left="122px" top="6px">
+      <Flex direction="column" gap="1" position="absolute" left="122px" top="6px" zIndex="1">
         {parts
           .filter((p) => p.kind !== "pump")
           .map((p) => (
             <Chip key={p.id} component={p} summary={summary} units={units} />
           ))}
       </Flex>
-      <Flex position="absolute" left="290px" top="6px" gap="1">
+      <Flex position="absolute" left="300px" top="6px" gap="1" zIndex="1">
         {parts
           .filter((p) => p.kind === "pump")
           .map((p) => (
             <Chip key={p.id} component={p} summary={summary} units={units} />
           ))}
       </Flex>
-      <Box position="absolute" left="262px" right="8px" top="46px" h="5px" background={colour} zIndex="0" />
-      <Box position="absolute" left="262px" right="8px" top="66px" h="0" borderTop="5px dashed" borderColor={colour} opacity="0.6" />
-      <Flex position="absolute" left="430px" right="8px" top="10px" gap="4" wrap="nowrap" overflow="hidden">
+      <Box position="absolute" left="140px" right="8px" top="19px" h="5px" background={colour} />
+      <Box position="absolute" left="137px" top="19px" h={`${height - 36}px`} w="0" borderLeft="5px dashed" borderColor={colour} opacity="0.6" />
+      <Box position="absolute" left="140px" right="8px" top={`${height - 20}px`} h="0" borderTop="5px dashed" borderColor={colour} opacity="0.6" />
+      <Flex position="absolute" left="424px" right="8px" top="30px" gap="5" wrap="nowrap" overflow="hidden">
         {[...groups.values()].map((g) => (
           <chakra.button
             key={g.name}
@@ -430,7 +434,7 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
           </Text>
         )}
       </Flex>
-      <Text position="absolute" right="8px" top="74px" fontSize="11px" color="ink2">
+      <Text position="absolute" right="8px" top={`${height - 14}px`} fontSize="11px" color="ink2">
         return
       </Text>
     </Box>

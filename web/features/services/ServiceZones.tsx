@@ -7,6 +7,12 @@ import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 
+/** Copies of a zone's storey. */
+const times = (project: Project, zone: string): number => {
+  const space = Object.values(project.spaces).find((s) => s.zone === zone);
+  return space ? project.storeys[space.storey].multiplier : 1;
+};
+
 /** Which services or equipment meet the loads of each zone. */
 export function ServiceZones() {
   const units = useUnits();
@@ -41,6 +47,11 @@ export function ServiceZones() {
           const words = list.map((c) =>
             c.kind === "terminal" && typeof c.inputs.system === "string" ? (project.airSystems[c.inputs.system]?.name ?? componentName(c)) : componentName(c),
           );
+          // heat of slabs reaches the room through its faces, not through its air
+          const slab = (kind: "heating" | "cooling"): number =>
+            (summary?.components ?? [])
+              .filter((x) => x.kind === "slabCircuit" && x.address.startsWith(`zones/${z}/`))
+              .reduce((t, x) => t + x[kind].reduce((a, b) => a + b, 0), 0) / (row ? times(project, z) : 1);
           const unmet = row && row.unmetHours.heating !== null && row.unmetHours.cooling !== null ? row.unmetHours.heating + row.unmetHours.cooling : null;
           return {
             key: z,
@@ -65,8 +76,8 @@ export function ServiceZones() {
                   onChange={(v) => edit(`Services of ${zone.name}`, [setChange(project, ["zones", z, "services"], v === "" ? null : v)])}
                 />
               ),
-              units.text(row?.heating, "kWh", 0),
-              units.text(row?.cooling, "kWh", 0),
+              units.text(row ? row.heating + slab("heating") : null, "kWh", 0),
+              units.text(row ? row.cooling + slab("cooling") : null, "kWh", 0),
               units.text(row ? row.peakHeating / 1000 : null, "kW", 1),
               units.text(row ? row.peakCooling / 1000 : null, "kW", 1),
               units.text(unmet, "h", 0),

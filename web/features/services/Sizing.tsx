@@ -1,7 +1,21 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { effective, fieldSpec, loadComponents, setChange, SIZED, sizingHash, type LoadComponent, type Peak, type Project, type Sizing } from "@arroyo/core";
+import {
+  canonicalJson,
+  convert,
+  effective,
+  fieldSpec,
+  freezeChanges,
+  loadComponents,
+  setChange,
+  SIZED,
+  sizingHash,
+  type LoadComponent,
+  type Peak,
+  type Project,
+  type Sizing,
+} from "@arroyo/core";
 import type { ToSizing } from "../../live/sizing.ts";
 import { useFound, type Found } from "../../live/useFound.ts";
 import { Act, Quantity, Row, Unit } from "../../ui/fields.tsx";
@@ -15,7 +29,7 @@ function useSizing(project: Project): Found<Sizing> {
   return useFound<Sizing>(
     `${sizingHash(project)} ${Object.keys(project.zones)
       .map((z) => (["heatingFactor", "coolingFactor"] as const).map((f) => effective(project, "zone", z, f).value).join(" "))
-      .join(" ")}`,
+      .join(" ")} ${canonicalJson([project.airSystems, project.loops, Object.values(project.zones).map((z) => z.equipment ?? [])])}`,
     project,
     () => new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" }),
     (storedWeather): ToSizing => ({ project, storedWeather }),
@@ -195,6 +209,82 @@ export function SizingTable() {
           </Box>
         </Box>
       </Flex>
+      <ComponentSizes sizing={sizing} />
+    </Box>
+  );
+}
+
+/** Sizes of systems, equipment and plant: what sizing found, by which day and hour, and what a load is made of. */
+function ComponentSizes({ sizing }: { sizing: Sizing }) {
+  const units = useUnits();
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const [open, setOpen] = useState<string | null>(null);
+  if (sizing.components.length === 0) return null;
+  const shown = (c: Sizing["components"][number], v: number): string => {
+    const flow = !c.field.toLowerCase().includes("capacity");
+    return flow ? units.words(convert(v, "m³/s", "L/s"), "L/s", v < 0.01 ? 2 : 0) : units.words(v / 1000, "kW", 1);
+  };
+  const row = sizing.components.find((c) => c.address === open);
+  return (
+    <Box mt="5">
+      <Flex align="baseline" gap="3" mb="1">
+        <Text as="h2" textStyle="title">
+          Systems, equipment and plant
+        </Text>
+        <Text color="ink2">what is left to sizing; what is typed is not listed</Text>
+        <Box ml="auto">
+          <Act
+            title="Types every size, so that it no longer follows"
+            onClick={() => edit("All sizes frozen", freezeChanges(project, Object.fromEntries(sizing.components.map((c) => [c.address, c.value]))))}
+          >
+            freeze all
+          </Act>
+        </Box>
+      </Flex>
+      <Grid
+        label="Sizes of components"
+        head={[
+          { text: "Component", left: true },
+          { text: "of", left: true },
+          { text: "Asked for" },
+          { text: "Factor" },
+          { text: "Size" },
+          { text: "at" },
+          { text: "" },
+        ]}
+        rows={sizing.components.map((c) => {
+          const day = sizing.days.find((d) => d.id === c.day);
+          return {
+            key: c.address,
+            active: open === c.address,
+            onClick: () => setOpen(open === c.address ? null : c.address),
+            cells: [
+              c.component,
+              c.of,
+              shown(c, c.peak),
+              units.text(c.factor, "1", 2),
+              <b key="v">{`⌁ ${shown(c, c.value)}`}</b>,
+              day ? <span title={day.name}>{`${Number(day.date.slice(3))} ${monthNames[Number(day.date.slice(0, 2)) - 1]} ${c.at ?? ""}`}</span> : "—",
+              <Act
+                key="f"
+                title="Type this size"
+                onClick={() => edit(`${c.component} of ${c.of}: size typed`, freezeChanges(project, { [c.address]: c.value }))}
+              >
+                type
+              </Act>,
+            ],
+          };
+        })}
+      />
+      {row && Object.keys(row.parts).length > 0 && row.field.toLowerCase().includes("capacity") && (
+        <Text color="ink2" mt="1">
+          {row.component} of {row.of}:{" "}
+          {Object.entries(row.parts)
+            .map(([name, w]) => `${name} ${units.words(w / 1000, "kW", 1)}`)
+            .join(" · ")}
+        </Text>
+      )}
     </Box>
   );
 }
