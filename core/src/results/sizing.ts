@@ -134,8 +134,7 @@ interface DayPeaks {
   readonly building: Peak;
   readonly daysToCyclic: number;
   readonly cyclic: boolean;
-  /** Null where no zone has any equipment. */
-  readonly loads: DesignLoads | null;
+  readonly loads: DesignLoads;
 }
 
 const COMPONENTS = loadComponents.length;
@@ -194,7 +193,7 @@ class DesignModel {
 }
 
 /** Peaks of a settled design day. */
-function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile, wantsLoads: boolean): DayPeaks {
+function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile): DayPeaks {
   const { model } = design;
   const { kernel, once, days, cyclic } = design.settle(profile);
   const winter = spec.for === "heating";
@@ -205,9 +204,9 @@ function dayPeaks(design: DesignModel, spec: DesignDay, profile: DesignProfile, 
   const parts = Array.from({ length: zones + 1 }, () => new Float64Array(COMPONENTS));
   const now = new Float64Array(zones * COMPONENTS);
   const { heating, cooling, dehumidification } = kernel.record;
-  const loads = wantsLoads ? noLoads(spec, zones) : null;
+  const loads = noLoads(spec, zones);
   once((s) => {
-    if (loads) readLoads(kernel, loads, s);
+    readLoads(kernel, loads, s);
     readComponents(kernel, now, winter);
     let total = 0;
     let wet = 0;
@@ -346,7 +345,7 @@ export function sizingHash(project: Project): string {
   const { run } = own;
   const parts = {
     ...own,
-    // loads of rooms depend on systems only by which of them bring the outdoor air, and whether any is there
+    // loads of rooms depend on systems only by which of them bring the outdoor air
     airSystems: null,
     loops: null,
     run: { ...run, period: null, shortYear: null, stepsPerHour: null, unmetTolerance: null },
@@ -354,7 +353,7 @@ export function sizingHash(project: Project): string {
     zones: Object.fromEntries(
       Object.entries(own.zones).map(([id, { inputs, ...zone }]) => {
         const { heatingCapacity: _h, coolingCapacity: _c, heatingFactor: _f, coolingFactor: _g, ...rest } = inputs;
-        return [id, { ...zone, inputs: rest, equipment: [equipmentOf(project, id).length > 0, isOnAir(project, id)] }];
+        return [id, { ...zone, inputs: rest, equipment: isOnAir(project, id) }];
       }),
     ),
     services: Object.fromEntries(Object.entries(own.services).map(([id, s]) => [id, { heatRecovery: s.heatRecovery, hotWater: s.hotWater }])),
@@ -452,11 +451,10 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
   const specs = designDaysOf(project, weather);
   const designs: Partial<Record<DayKind, DesignModel>> = {};
   const designOf = (kind: DayKind): DesignModel => (designs[kind] ??= new DesignModel(project, weather, kind));
-  const wantsLoads = Object.keys(project.zones).some((z) => equipmentOf(project, z).length > 0);
   const runs: { spec: DesignDay; profile: DesignProfile; peaks: DayPeaks }[] = [];
   for (const spec of specs) {
     const profile = designProfile(weather, spec);
-    runs.push({ spec, profile, peaks: dayPeaks(designOf(spec.for), spec, profile, wantsLoads) });
+    runs.push({ spec, profile, peaks: dayPeaks(designOf(spec.for), spec, profile) });
     yield { done: runs.length, of: specs.length };
   }
   const worst = (load: "heating" | "cooling", of: (d: DayPeaks) => Peak): Peak =>
@@ -525,7 +523,7 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
   };
   return {
     sizing,
-    days: runs.flatMap((r) => (r.peaks.loads ? [r.peaks.loads] : [])),
+    days: runs.map((r) => r.peaks.loads),
     multiplier: model.zoneMultiplier,
     area: model.zoneArea,
     density: model.airDensity,

@@ -177,7 +177,7 @@ export function compile(
     exterior,
     stepsPerHour,
     dt,
-    passes: exchange.full.length > 0 ? FULL_PASSES : list.some((e) => e.melting) ? MELTING_PASSES : PASSES,
+    passes: exchange.full.length > 0 ? FULL_PASSES : list.some((e) => e.melting) || (equipment?.systems.length ?? 0) > 0 ? MELTING_PASSES : PASSES,
     options: project.run,
     keys: list.map((e) => e.key),
     area: field((e) => e.area),

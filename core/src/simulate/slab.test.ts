@@ -10,7 +10,9 @@ function slabBox(settings: Record<string, number | string>, options: Parameters<
   const made = applyChanges(p, slabChanges(p, "a", "floor"));
   if (!made.ok) throw new Error(made.message);
   const doc = JSON.parse(JSON.stringify(made.project)) as Project;
-  for (const l of Object.values(doc.loops)) for (const c of l.parts as unknown as { kind: string; inputs: Record<string, number> }[]) Object.assign(c.inputs, c.kind === "pump" ? { flow: 0.0003 } : { capacity: 20000 });
+  for (const l of Object.values(doc.loops))
+    for (const c of l.parts as unknown as { kind: string; inputs: Record<string, number> }[])
+      Object.assign(c.inputs, c.kind === "pump" ? { flow: 0.0003 } : { capacity: 20000 });
   const q = applyChanges(
     doc,
     Object.entries(settings).map(([f, v]) => setChange(doc, ["zones", "a", "equipment", "slab", "inputs", f], v)),

@@ -138,7 +138,8 @@ describe("a limited system", () => {
     }
     const a = steady(off, -5, 8);
     const b = steady(free, -5, 8);
-    expect(a.k.record.airTemperature[0]).toBeCloseTo(b.k.record.airTemperature[0], 9);
+    // one has a pass more a step, by which films follow
+    expect(Math.abs(a.k.record.airTemperature[0] - b.k.record.airTemperature[0])).toBeLessThan(1e-7);
   });
 });
 

@@ -361,7 +361,10 @@ function mostOfCoil(v: ServiceState, system: AirSystemModel, x: DeviceModel, hea
     }
   }
   const bound = heats ? c * (system.heatingSupply - off) : c * (off - v.aim[x.system]);
-  return Math.max(0, Math.min((most * part) / x.times, bound));
+  let own = (most * part) / x.times;
+  // an open economizer cools as far as outdoors lets it
+  if (!heats && a[IS_OPEN] > 0) own += c * Math.max(0, a[RETURN] - a[OUTDOOR]);
+  return Math.max(0, Math.min(own, bound));
 }
 
 /** After the zones are solved: who gave what, the air each terminal passes, and the moisture it brings. */
@@ -522,16 +525,20 @@ function runSystem(s: KernelState, model: ServiceModel, v: ServiceState, i: numb
     heatTo = v.aim[i];
     coolTo = v.aim[i];
   } else if (run === RUN.NIGHT_HEATING && !x.reheats) heatTo = x.heatingSupply;
+  if (x.rule === THERMOSTAT) {
+    // what the room gets whatever it needs: the least outdoor air and no coil
+    const open = a[IS_OPEN];
+    a[IS_OPEN] = 0;
+    a[HEAT_TO] = -Infinity;
+    a[COOL_TO] = Infinity;
+    airPath(x, a, v.out, v.limit);
+    v.coilsOff[i] = a[SUPPLY];
+    a[IS_OPEN] = open;
+  }
   a[HEAT_TO] = heatTo;
   a[COOL_TO] = coolTo;
   airPath(x, a, v.out, v.limit);
   a[LEAST_OUTDOOR] = least;
-  let coils = 0;
-  for (let p = 0; p < x.parts.length; p++) {
-    const part = x.parts[p];
-    if (part.kind === "coolingCoil" || (part.kind === "heatingCoil" && part.leaving !== part.leaving)) coils += v.out[ROW * part.component + O_HEAT];
-  }
-  v.coilsOff[i] = flow > 0 ? a[SUPPLY] - coils / (flow * a[AIR_CP]) : a[RETURN];
   const o = ROW * x.component;
   v.out[o + O_HEAT] = flow * a[AIR_CP] * (a[SUPPLY] - a[RETURN]);
   v.out[o + O_LATENT] = flow * LATENT * (a[SUPPLY_RATIO] - a[RETURN_RATIO]);

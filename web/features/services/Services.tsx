@@ -1,4 +1,5 @@
 "use client";
+import { useState } from "react";
 import { useRouter, useSearchParams } from "next/navigation";
 import { componentName, componentsOf, componentWords, effectiveServices, type Change, type Project } from "@arroyo/core";
 import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
@@ -6,7 +7,7 @@ import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx"
 import { Act } from "../../ui/fields.tsx";
 import { useStore } from "../store.ts";
 import { ComponentInspector } from "./ComponentInspector.tsx";
-import { drawnFrom, selectedComponent, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { drawnFrom, loopsOf, selectedComponent, selectionOf, zonesOnSystem } from "./componentPlace.ts";
 import { Differences } from "./Differences.tsx";
 import { LoopDesk } from "./LoopDesk.tsx";
 import { MakeSystem } from "./MakeSystem.tsx";
@@ -38,17 +39,23 @@ export function Services() {
   const component = selectedComponent(project, selection);
   const zone = selection.find((s) => s.kind === "zone" && project.zones[s.id])?.id ?? (component?.path[0] === "zones" ? component.path[1] : undefined);
   const plain = selection.find((s) => s.kind === "services" && project.services[s.id])?.id;
-  const system =
+  const own =
     component?.path[0] === "airSystems"
       ? component.path[1]
       : component?.kind === "terminal" && typeof component.inputs.system === "string"
         ? component.inputs.system
         : undefined;
   const loop = component?.path[0] === "loops" ? component.path[1] : undefined;
+  // plant opened from a system's drawing leaves that drawing where it is
+  const [kept, setKept] = useState<string | null>(null);
+  if (own !== undefined && own !== kept) setKept(own);
+  const from = kept !== null && loop !== undefined && loopsOf(project, kept).includes(loop) ? kept : undefined;
+  const system = own ?? from;
   const view: View | "system" | "loop" = asked ?? (system !== undefined && project.airSystems[system] ? "system" : loop !== undefined ? "loop" : "services");
   const zonesOf = (key: string): number =>
     Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key && (project.zones[z].equipment ?? []).length === 0).length;
   const show = (path: readonly string[]): void => {
+    setKept(path[0] === "airSystems" ? path[1] : null);
     select([selectionOf(path)]);
     if (asked !== null) setView(null);
   };

@@ -6,7 +6,7 @@ import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { figuresOf } from "./ComponentInspector.tsx";
-import { drawnFrom, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { loopsOf, selectionOf, zonesOnSystem } from "./componentPlace.ts";
 import { AirDiagram, LoopDiagram } from "./Diagram.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
 
@@ -21,8 +21,7 @@ export function SystemDesk({ id }: { id: string }) {
   const { summary } = tally(live);
   const system = project.airSystems[id];
   const zones = zonesOnSystem(project, id);
-  const own = (c: PlacedComponent): boolean => (c.path[0] === "airSystems" && c.path[1] === id) || (c.path[0] === "zones" && zones.includes(c.path[1]));
-  const loops = Object.keys(project.loops).filter((l) => drawnFrom(project, l).some(own));
+  const loops = loopsOf(project, id);
   const free = Object.keys(project.zones).filter((z) => !zones.includes(z));
   const terminals = zones.map((z): { zone: string; c: PlacedComponent } => {
     const c = (project.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === id) as Component;

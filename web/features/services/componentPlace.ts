@@ -31,6 +31,13 @@ export const drawnFrom = (project: Project, loop: string): PlacedComponent[] =>
     return c.kind === "slabCircuit" && (water("loop") || water("coldLoop"));
   });
 
+/** Loops a system or the equipment of its rooms draws on. */
+export function loopsOf(project: Project, system: string): string[] {
+  const zones = zonesOnSystem(project, system);
+  const own = (c: PlacedComponent): boolean => (c.path[0] === "airSystems" && c.path[1] === system) || (c.path[0] === "zones" && zones.includes(c.path[1]));
+  return Object.keys(project.loops).filter((l) => drawnFrom(project, l).some(own));
+}
+
 /** The setting that tells the size of a component first. */
 export const sizeField: Readonly<Partial<Record<Component["kind"], string>>> = {
   heatingCoil: "capacity",
