@@ -92,7 +92,7 @@ describe("a building on air", () => {
 
     // another system, compared fairly: an option in which the upper system has constant volume, and by a slip another fan
     await go("/p/library/options");
-    await push("Make an option");
+    await push("New option");
     await go("/p/library/services?on=airSystem:upper_air");
     const option = Object.keys((await saved((p) => Object.keys(p.options).length === 4)).options)[3];
     await go(`/p/library/services?on=airSystem:upper_air&option=${option}`);

@@ -10,6 +10,8 @@ export interface Rendered {
   table(label: string): string[][];
   /** Values of inputs and selects by their labels. */
   value(label: string): string;
+  /** Words of all marks, such as those of origins. */
+  readonly marks: readonly string[];
 }
 
 const words = (html: string): string =>
@@ -31,6 +33,7 @@ export function rendered(element: ReactElement): Rendered {
   const attribute = (tag: string, name: string): string | undefined => new RegExp(`\\b${name}="([^"]*)"`).exec(tag)?.[1];
   return {
     text: words(html),
+    marks: [...html.matchAll(/<[a-z]+[^>]*role="img"[^>]*>/g)].map(([tag]) => attribute(tag, "aria-label") ?? ""),
     table(label) {
       for (const [, tag, body] of html.matchAll(/<table([^>]*)>([\s\S]*?)<\/table>/g))
         if (attribute(tag, "aria-label") === label)

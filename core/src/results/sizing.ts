@@ -81,7 +81,8 @@ export const sizingSchema = z.strictObject({
         component: z.string(),
         of: z.string().describe("System, loop or zone it belongs to."),
         field: z.string(),
-        value: z.number().describe("In the unit of the document: W, m³/s."),
+        value: z.number().describe("What sizing gives, in the unit of the document: W, m³/s."),
+        typed: z.number().nullable().describe("What is typed in its place; null: nothing, the size holds."),
         peak: z.number().describe("What the design days ask for, before the factor."),
         factor: z.number(),
         day: z.string().nullable().describe("Id of the design day."),
@@ -89,7 +90,7 @@ export const sizingSchema = z.strictObject({
         parts: z.record(z.string(), z.number()).describe("What a load is made of, W."),
       }),
     )
-    .describe("Settings of systems, equipment and plant that are left to sizing."),
+    .describe("Sizes of systems, equipment and plant, with what is typed in their place."),
 });
 export type Sizing = z.infer<typeof sizingSchema>;
 export type Peak = z.infer<typeof peakSchema>;
@@ -443,7 +444,7 @@ export const sizesCover = (project: Project, sizes: Sizes): boolean =>
 /** Capacities by sizing, as a run takes them. */
 export const sizesOf = (sizing: Sizing): Sizes => ({
   zones: Object.fromEntries(sizing.zones.map((z) => [z.id, { heatingCapacity: z.heatingCapacity.power, coolingCapacity: z.coolingCapacity.power }])),
-  components: Object.fromEntries(sizing.components.map((c) => [c.address, c.value])),
+  components: Object.fromEntries(sizing.components.filter((c) => c.typed === null).map((c) => [c.address, c.value])),
 });
 
 function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: number; of: number }, Found, void> {

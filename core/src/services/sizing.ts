@@ -33,8 +33,9 @@ export interface SizedValue {
   readonly component: string;
   readonly of: string;
   readonly field: string;
-  /** In the unit of the document. */
+  /** What sizing gives, in the unit of the document, and what is typed in its place; null: nothing. */
   readonly value: number;
+  readonly typed: number | null;
   /** What the design days ask for, before the factor. */
   readonly peak: number;
   readonly factor: number;
@@ -104,17 +105,15 @@ export function componentSizes(
   density: number,
 ): SizedValue[] {
   const out: SizedValue[] = [];
-  const found = new Map<string, number>();
   const cp = CP_AIR + CP_VAPOUR * 0.008;
   const rc = density * cp;
   /** Records a size where it is left to sizing, and answers what then holds. */
   const size = (c: Component, path: readonly string[], of: string, field: string, peak: Peak, factor: number): number => {
     const value = peak.value * factor;
-    if (!isSized(c.kind, c.inputs, field)) return (settingOf(c.kind, c.inputs, field) as number | null) ?? Infinity;
+    const typed = isSized(c.kind, c.inputs, field) ? null : ((settingOf(c.kind, c.inputs, field) as number | null) ?? Infinity);
     const address = [...path, "inputs", field].join("/");
-    out.push({ address, component: componentName(c), of, field, value, peak: peak.value, factor, day: peak.day, step: peak.step, parts: peak.parts });
-    found.set(address, value);
-    return value;
+    out.push({ address, component: componentName(c), of, field, value, typed, peak: peak.value, factor, day: peak.day, step: peak.step, parts: peak.parts });
+    return typed ?? value;
   };
   const num = (c: Component, field: string): number => settingOf(c.kind, c.inputs, field) as number;
   const word = (c: Component, field: string): string => String(settingOf(c.kind, c.inputs, field));

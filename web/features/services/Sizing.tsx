@@ -11,6 +11,7 @@ import {
   setChange,
   SIZED,
   sizingHash,
+  unsetChange,
   type LoadComponent,
   type Peak,
   type Project,
@@ -232,11 +233,16 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
         <Text as="h2" textStyle="title">
           Systems, equipment and plant
         </Text>
-        <Text color="ink2">what is left to sizing; what is typed is not listed</Text>
+        <Text color="ink2">found by the design days, beside what is typed in its place</Text>
         <Box ml="auto">
           <Act
             title="Types every size, so that it no longer follows"
-            onClick={() => edit("All sizes frozen", freezeChanges(project, Object.fromEntries(sizing.components.map((c) => [c.address, c.value]))))}
+            onClick={() =>
+              edit(
+                "All sizes frozen",
+                freezeChanges(project, Object.fromEntries(sizing.components.filter((c) => c.typed === null).map((c) => [c.address, c.value]))),
+              )
+            }
           >
             freeze all
           </Act>
@@ -250,6 +256,7 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
           { text: "Asked for" },
           { text: "Factor" },
           { text: "Size" },
+          { text: "Typed" },
           { text: "at" },
           { text: "" },
         ]}
@@ -264,15 +271,22 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
               c.of,
               shown(c, c.peak),
               units.text(c.factor, "1", 2),
-              <b key="v">{`⌁ ${shown(c, c.value)}`}</b>,
+              c.typed === null ? <b key="v">{`⌁ ${shown(c, c.value)}`}</b> : shown(c, c.value),
+              c.typed === null ? "" : <TypedSize key="t" text={shown(c, c.typed)} short={c.typed < c.peak * (1 - 1e-6)} />,
               day ? <span title={day.name}>{`${Number(day.date.slice(3))} ${monthNames[Number(day.date.slice(0, 2)) - 1]} ${c.at ?? ""}`}</span> : "—",
-              <Act
-                key="f"
-                title="Type this size"
-                onClick={() => edit(`${c.component} of ${c.of}: size typed`, freezeChanges(project, { [c.address]: c.value }))}
-              >
-                type
-              </Act>,
+              c.typed === null ? (
+                <Act
+                  key="f"
+                  title="Type this size"
+                  onClick={() => edit(`${c.component} of ${c.of}: size typed`, freezeChanges(project, { [c.address]: c.value }))}
+                >
+                  type
+                </Act>
+              ) : (
+                <Act key="f" title="Back to sizing" onClick={() => edit(`${c.component} of ${c.of}: by sizing`, [unsetChange(project, c.address.split("/"))])}>
+                  re-size
+                </Act>
+              ),
             ],
           };
         })}
@@ -286,6 +300,15 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
         </Text>
       )}
     </Box>
+  );
+}
+
+/** A size that is typed in place of the one found. */
+function TypedSize({ text, short }: { text: string; short: boolean }) {
+  return (
+    <Text as="span" fontWeight="600" color={short ? "clay" : undefined} title={short ? "Less than the design days ask for" : undefined}>
+      ● {text}
+    </Text>
   );
 }
 
