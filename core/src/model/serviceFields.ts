@@ -275,6 +275,19 @@ export const serviceFields = {
     },
     reheat: choice("Reheat", "Heat", ["none", "hot water", "electricity"], "Heats the air into this room to its need."),
     loop: { ...loopOf("Hot-water loop", "hot water", "The loop that reheats."), ...when("reheat", "hot water") },
+    warmest: {
+      ...number(
+        "Warmest air",
+        "Heat",
+        "°C",
+        35,
+        18,
+        60,
+        "Reheated air leaves no warmer than this; what the room needs beyond it comes by more air, up to the design flow.",
+      ),
+      ...when("reheat", "hot water", "electricity"),
+      usual: [28, 40],
+    },
     reheatCapacity: {
       ...sized("Reheat capacity", "Size", "W", 1e7, "Most heat into the room's air."),
       display: KW,

@@ -17,7 +17,7 @@ import {
   type YearKernel,
 } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
-import { billOf, type FuelMeter } from "../run/index.ts";
+import { billOf, type ComponentState, type FuelMeter } from "../run/index.ts";
 import { priceFigures } from "./pricing.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
@@ -252,7 +252,7 @@ export class RunLog {
       p.coolStepAt = end;
     }
     this.lines.take(kernel, hour);
-    this.meter.take(kernel, month, weight);
+    this.meter.take(kernel, month, weight, end);
   }
 
   /** Empties what the kernel sums by itself, as before the first step that is taken. */
@@ -520,7 +520,9 @@ export class RunLog {
         ) as Summary["zones"][number]["sun"],
       })),
       faces: this.faceRows(),
-      components: this.meter.components.result(),
+      components: this.meter.components
+        .result()
+        .map(({ atHeating, atCooling, ...c }) => ({ ...c, atHeating: this.stamped(atHeating), atCooling: this.stamped(atCooling) })),
       daylight: model.daylight.sensors.map((s, i) => ({
         id: s.id,
         name: s.name,
@@ -558,6 +560,13 @@ export class RunLog {
       ...facts,
       warnings: [...facts.warnings],
     };
+  }
+
+  /** A kept state with the time of its step in words. */
+  private stamped(state: ComponentState | null): Summary["components"][number]["atHeating"] {
+    if (state === null) return null;
+    const { step, ...rest } = state;
+    return { at: this.stamp(step) ?? "", ...rest };
   }
 
   /** Hot water drawn by all zones, m³. */

@@ -17,6 +17,18 @@ const capacity = z.strictObject({
   sized: z.boolean().describe("Found by design days, not typed."),
 });
 const load = z.strictObject({ total: z.number().describe("kWh of heat moved."), monthly });
+const componentState = z
+  .strictObject({
+    at: z.string().describe("End of the step, month-day hour:minute."),
+    heat: z.number().describe("Sensible heat given, W; negative: taken out."),
+    latent: z.number().describe("Latent heat, likewise."),
+    flow: z.number().describe("Air or water, kg/s."),
+    entering: z.number().describe("°C"),
+    leaving: z.number().describe("°C"),
+    enteringRatio: z.number().describe("kg/kg"),
+    leavingRatio: z.number().describe("kg/kg"),
+  })
+  .nullable();
 const flowRecord = z.record(z.enum(flowNames), monthly);
 const waterRecord = z.record(z.enum(waterNames), monthly);
 const range = z.strictObject({ min: z.number(), mean: z.number(), max: z.number() });
@@ -132,6 +144,8 @@ export const summarySchema = z.strictObject({
         hours: z.number().describe("Hours with any flow or load."),
         mostHeating: z.number().describe("Largest heat given, mean of a step, W."),
         mostCooling: z.number().describe("Largest heat taken out, mean of a step, W."),
+        atHeating: componentState.describe("States in the step in which its system or loop heated most."),
+        atCooling: componentState.describe("States in the step in which its system or loop cooled most."),
       }),
     )
     .describe("Air systems, their parts, equipment of rooms, loops, pumps and sources."),

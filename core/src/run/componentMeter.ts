@@ -10,6 +10,25 @@ const FLOW = OUT.FLOW;
 /** Components that run while anything flows through them; others while they give or take heat. */
 const STREAMS: ReadonlySet<string> = new Set(["airSystem", "loop", "supplyFan", "returnFan", "pump", "terminal", "mixing"]);
 
+/** Parts whose loads make the load of a system. */
+const COILS: ReadonlySet<string> = new Set(["heatingCoil", "coolingCoil"]);
+
+/** What stood at a component in one step. */
+export interface ComponentState {
+  /** End of the step, counted in steps from the start of the weather year. */
+  readonly step: number;
+  /** W, negative: taken out; and its latent part. */
+  readonly heat: number;
+  readonly latent: number;
+  /** kg/s */
+  readonly flow: number;
+  /** °C and kg/kg */
+  readonly entering: number;
+  readonly leaving: number;
+  readonly enteringRatio: number;
+  readonly leavingRatio: number;
+}
+
 /** Energy of one component over a run. */
 export interface ComponentEnergy {
   readonly address: string;
@@ -25,6 +44,23 @@ export interface ComponentEnergy {
   readonly hours: number;
   readonly mostHeating: number;
   readonly mostCooling: number;
+  /** States in the step in which its system or loop (else itself) heated and cooled most; null: never. */
+  readonly atHeating: ComponentState | null;
+  readonly atCooling: ComponentState | null;
+}
+
+/** Component whose load tells the step that its whole system or loop is shown at. */
+function leadersOf(model: CompiledModel): Int32Array {
+  const services = model.services;
+  const components = services?.components ?? [];
+  const leaders = Int32Array.from(components.keys());
+  if (!services) return leaders;
+  const under = (path: readonly string[]): number => components.findIndex((c) => c.path.length === 2 && c.path[0] === path[0] && c.path[1] === path[1]);
+  components.forEach((c, i) => {
+    if (c.path[0] === "airSystems" || c.path[0] === "loops") leaders[i] = under(c.path);
+  });
+  for (const d of services.devices) if (d.kind === "terminal") leaders[d.component] = services.systems[d.system].component;
+  return leaders;
 }
 
 /** Sums what systems, equipment and plant do while a run goes. */
@@ -36,6 +72,12 @@ export class ComponentMeter {
   private readonly sums: Float64Array;
   private readonly hours: Float64Array;
   private readonly most: Float64Array;
+  private readonly leaders: Int32Array;
+  /** Heat and cold of leaders in the step, their largest so far, and the rows kept of them, [component][heating, cooling]. */
+  private readonly load: Float64Array;
+  private readonly largest: Float64Array;
+  private readonly kept: Float64Array;
+  private readonly keptAt: Int32Array;
 
   constructor(model: CompiledModel) {
     this.components = model.services?.components ?? [];
@@ -43,15 +85,22 @@ export class ComponentMeter {
     this.stepHours = model.dt / 3600;
     this.sums = new Float64Array(this.components.length * 12 * 5);
     this.hours = new Float64Array(this.components.length);
-    this.most = new Float64Array(2 * this.components.length);
+    const n = this.components.length;
+    this.most = new Float64Array(2 * n);
+    this.leaders = leadersOf(model);
+    this.load = new Float64Array(2 * n);
+    this.largest = new Float64Array(2 * n);
+    this.kept = new Float64Array(2 * n * OUTS);
+    this.keptAt = new Int32Array(2 * n).fill(-1);
   }
 
-  /** Adds the heat of a step. @param weight days that the day stands for */
-  take(kernel: YearKernel, month: number, weight: number): void {
+  /** Adds the heat of a step. @param weight days that the day stands for @param end of the step, in steps from the start of the year */
+  take(kernel: YearKernel, month: number, weight: number, end: number): void {
     const v = kernel.state.services;
     if (v === null) return;
-    const { components, sums, hours, most, seconds, stepHours } = this;
+    const { components, sums, hours, most, seconds, stepHours, load, leaders } = this;
     const { out } = v;
+    load.fill(0);
     for (let c = 0; c < components.length; c++) {
       const o = OUTS * c;
       const heat = out[o + HEAT] + out[o + LATENT];
@@ -62,7 +111,46 @@ export class ComponentMeter {
       if (STREAMS.has(components[c].kind) ? out[o + FLOW] > 0 : heat !== 0) hours[c] += stepHours * weight;
       if (heat > most[2 * c]) most[2 * c] = heat;
       if (-heat > most[2 * c + 1]) most[2 * c + 1] = -heat;
+      // a system is told by its coils, everything else by itself
+      const leads = leaders[c];
+      if (leads === c ? components[c].kind !== "airSystem" : COILS.has(components[c].kind)) {
+        if (heat > 0) load[2 * leads] += heat;
+        else load[2 * leads + 1] -= heat;
+      }
     }
+    this.keepStates(out, end);
+  }
+
+  /** Keeps the rows of every system and loop that has never heated or cooled so much. */
+  private keepStates(out: Float64Array, end: number): void {
+    const { load, largest, leaders, kept, keptAt } = this;
+    for (let i = 0; i < load.length; i++) {
+      if (!(load[i] > largest[i])) continue;
+      largest[i] = load[i];
+      const leader = i >> 1;
+      const side = i & 1;
+      for (let c = 0; c < leaders.length; c++) {
+        if (leaders[c] !== leader) continue;
+        keptAt[2 * c + side] = end;
+        for (let k = 0; k < OUTS; k++) kept[(2 * c + side) * OUTS + k] = out[c * OUTS + k];
+      }
+    }
+  }
+
+  private state(c: number, side: 0 | 1): ComponentState | null {
+    const at = 2 * c + side;
+    if (this.keptAt[at] < 0) return null;
+    const of = (place: number): number => this.kept[at * OUTS + place];
+    return {
+      step: this.keptAt[at],
+      heat: of(OUT.HEAT),
+      latent: of(OUT.LATENT),
+      flow: of(OUT.FLOW),
+      entering: of(OUT.IN),
+      leaving: of(OUT.OUT),
+      enteringRatio: of(OUT.IN_RATIO),
+      leavingRatio: of(OUT.OUT_RATIO),
+    };
   }
 
   /** Takes over what the hour used. @returns kWh by fuel, added to `sum` in the order of `fuels` */
@@ -113,6 +201,8 @@ export class ComponentMeter {
         hours: this.hours[c],
         mostHeating: this.most[2 * c],
         mostCooling: this.most[2 * c + 1],
+        atHeating: this.state(c, 0),
+        atCooling: this.state(c, 1),
       };
     });
   }

@@ -68,10 +68,10 @@ export class FuelMeter {
     this.water = new Float64Array(hours);
   }
 
-  /** Adds a step. @param month from 0 @param weight days that this day stands for */
-  take(kernel: YearKernel, month: number, weight: number): void {
+  /** Adds a step. @param month from 0 @param weight days that this day stands for @param end of the step, in steps from the start of the year */
+  take(kernel: YearKernel, month: number, weight: number, end: number): void {
     const { zones, dt, services } = this.model;
-    this.components.take(kernel, month, weight);
+    this.components.take(kernel, month, weight, end);
     const { heat, cool, fan } = this;
     const r = kernel.record;
     const { extraKind, boundary } = kernel.state;

@@ -57,6 +57,8 @@ export interface DeviceModel {
   readonly system: number;
   readonly flow: number;
   readonly least: number;
+  /** Warmest air they give, °C. */
+  readonly warmest: number;
   readonly slab: SlabSettings | null;
 }
 /** Settings of a slab circuit; what its faces are is found when the model is compiled. */
@@ -188,6 +190,7 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
       system: -1,
       flow: 0,
       least: 0,
+      warmest: Infinity,
       slab: null,
     };
     const heatBy = (word: string): number => HEATED_BY[word] ?? BY.NONE;
@@ -212,6 +215,7 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
         system,
         flow,
         least: constant ? flow : flow * numberOf(c, "least"),
+        warmest: numberOf(c, "warmest"),
       };
     }
     if (p.kind === "baseboard" || p.kind === "unitHeater") {

@@ -88,6 +88,8 @@ interface Terminal {
   readonly reheats: boolean;
   readonly takesCooling: boolean;
   readonly takesHeating: boolean;
+  /** Warmest air of a terminal that reheats, °C. */
+  readonly warmest: number;
 }
 
 /**
@@ -174,6 +176,10 @@ export function componentSizes(
             const needs = (d.cool[z][t] * zoneFactor(z, "coolingFactor")) / (rc * Math.max(LEAST_DIFFERENCE, air - system.coldest));
             raise(flow, needs, d.day, t, () => ({ cooling: d.cool[z][t] }));
           }
+          if (takesHeating && reheats && d.for === "heating")
+            raise(flow, (d.heat[z][t] * zoneFactor(z, "heatingFactor")) / (rc * Math.max(LEAST_DIFFERENCE, num(c, "warmest") - air)), d.day, t, () => ({
+              heating: d.heat[z][t],
+            }));
           if (takesHeating && !reheats && d.for === "heating")
             raise(flow, (d.heat[z][t] * zoneFactor(z, "heatingFactor")) / (rc * Math.max(LEAST_DIFFERENCE, system.heatingSupply - air)), d.day, t, () => ({
               heating: d.heat[z][t],
@@ -189,15 +195,19 @@ export function componentSizes(
           reheats,
           takesCooling,
           takesHeating,
+          warmest: reheats ? num(c, "warmest") : Infinity,
         };
         terminals.push(terminal);
         cooled ||= system.cools;
         if (reheats) {
           heated = true;
           const need = (d: DesignLoads, t: number): number => {
-            const chill = terminal.least * rc * Math.max(0, d.air[z][t] - (d.for === "heating" ? system.winter : system.coldest));
+            const air = d.air[z][t];
+            const supply = d.for === "heating" ? system.winter : system.coldest;
             const room = takesHeating ? d.heat[z][t] * zoneFactor(z, "heatingFactor") : 0;
-            return Math.max(0, room + chill - d.cool[z][t]);
+            // as warm as it may be, else by more air than the least, all of it from the supply temperature
+            const byMore = Math.min(terminal.flow, room / (rc * Math.max(LEAST_DIFFERENCE, num(c, "warmest") - air)));
+            return Math.max(0, room + Math.max(terminal.least, byMore) * rc * Math.max(0, air - supply) - d.cool[z][t]);
           };
           const peak = none();
           over(null, (d, t) =>
@@ -259,8 +269,10 @@ export function componentSizes(
     const doc = project.airSystems[system.id];
     const mine = terminals.filter((x) => x.system === system);
     const flowAt = (x: Terminal, d: DesignLoads, t: number): number => {
-      if (system.constant || !x.takesCooling) return system.constant ? x.flow : Math.max(x.least, Math.min(x.flow, d.outdoorAir[x.zone][t]));
-      const needs = d.cool[x.zone][t] / (rc * Math.max(LEAST_DIFFERENCE, d.air[x.zone][t] - system.coldest));
+      if (system.constant) return x.flow;
+      const air = d.air[x.zone][t];
+      let needs = x.takesCooling ? d.cool[x.zone][t] / (rc * Math.max(LEAST_DIFFERENCE, air - system.coldest)) : d.outdoorAir[x.zone][t];
+      if (x.takesHeating && x.warmest < Infinity) needs = Math.max(needs, d.heat[x.zone][t] / (rc * Math.max(LEAST_DIFFERENCE, x.warmest - air)));
       return Math.max(x.least, Math.min(x.flow, needs));
     };
     const together = (d: DesignLoads, t: number): number => mine.reduce((s, x) => s + x.times * flowAt(x, d, t), 0);

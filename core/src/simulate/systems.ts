@@ -329,8 +329,8 @@ export function serviceLaws(m: CompiledModel, s: KernelState): void {
     const c = least * cp;
     fixedConductance[z] += c;
     fixedHeat[z] += c * supply;
-    heatingMost[z] += heat;
     if (thermostat) {
+      heatingMost[z] += heat;
       heatingMost[z] += mostOfCoil(v, system, x, true);
       coolingMost[z] += mostOfCoil(v, system, x, false);
     } else if (system.variable && !open && run !== RUN.NIGHT_HEATING && supply < s.airStart[z] - LEAST_COLD) {
@@ -338,8 +338,21 @@ export function serviceLaws(m: CompiledModel, s: KernelState): void {
       coolingSlope[z] += more;
       coolingMost[z] -= more * supply;
     }
+    if (!thermostat && heat > 0 && x.warmest > supply) {
+      const flow = reheatFlow(x, heat, least, supply, cp);
+      if (flow > least) {
+        heatingSlope[z] += (flow - least) * cp;
+        heatingMost[z] += (flow * x.warmest - least * supply) * cp;
+      } else heatingMost[z] += Math.min(heat, c * (x.warmest - supply));
+    }
   }
   for (let z = 0; z < m.zones; z++) if (equipped[z] === 1 && coilMost[z] > 0) coolingMost[z] += Math.max(0, coilMost[z] - coilLatent[z]);
+}
+
+/** Air at which a terminal's reheat, W, gives a room the most, kg/s: no more than makes the air as warm as it may be, and the room no less. */
+function reheatFlow(x: DeviceModel, reheat: number, least: number, supply: number, cp: number): number {
+  const flow = reheat / (cp * (x.warmest - supply));
+  return flow < least ? least : flow > x.flow ? Math.max(least, x.flow) : flow;
 }
 
 /** Most a coil gives the room whose thermostat decides, W: its capacity by the room's share of the air, and the bounds of the supply temperature. */
@@ -412,8 +425,6 @@ export function serviceFlows(m: CompiledModel, s: KernelState, last: boolean): v
           }
           cold -= v.cool[d];
         }
-        airIn[z] += v.flow[d];
-        moist += v.flow[d] * a[SUPPLY_RATIO];
       } else if (cold > 0 && s.coilMost[z] > 0) {
         const own = Math.min(v.coolMost[d], v.coolLimit[d]);
         const take = Math.min(cold, (own * room) / s.coilMost[z]);
@@ -421,9 +432,19 @@ export function serviceFlows(m: CompiledModel, s: KernelState, last: boolean): v
         coilCooling[z] += take;
         cold -= take;
       }
+      if (x.kind === "terminal" && !(systems[x.system].rule === THERMOSTAT && z === systems[x.system].controlZone)) {
+        warm -= reheat(v, x, d, most, warm, air);
+        continue;
+      }
       const take = Math.min(warm, most);
       v.heat[d] = take;
       warm -= take;
+    }
+    for (let j = 0; j < list.length; j++) {
+      const x = devices[list[j]];
+      if (x.kind !== "terminal" || v.run[x.system] === RUN.OFF) continue;
+      airIn[z] += v.flow[list[j]];
+      moist += v.flow[list[j]] * v.air[x.system][SUPPLY_RATIO];
     }
     airInRatio[z] = airIn[z] > 0 ? moist / airIn[z] : 0;
     v.rest[z] = cold - warm;
@@ -433,6 +454,27 @@ export function serviceFlows(m: CompiledModel, s: KernelState, last: boolean): v
     heating[z] = net > 0 ? net : 0;
     cooling[z] = net < 0 ? -net : 0;
   }
+}
+
+/** Reheat and air of a terminal for what its room still needs, W, beyond what the least air brings; answers what it gives of it. @param capacity of reheat, W @param air of the room, °C */
+function reheat(v: ServiceState, x: DeviceModel, d: number, capacity: number, needed: number, air: number): number {
+  const supply = v.used[d];
+  const least = v.flow[d];
+  const cp = v.air[x.system][AIR_CP];
+  if (!(needed > 0) || !(capacity > 0) || !(x.warmest > supply)) return 0;
+  const plain = Math.min(capacity, least * cp * (x.warmest - supply));
+  if (needed <= plain || x.flow <= least || air >= x.warmest) {
+    v.heat[d] = Math.min(needed, plain);
+    return v.heat[d];
+  }
+  const flow = Math.min((needed + least * cp * (supply - air)) / (cp * (x.warmest - air)), reheatFlow(x, capacity, least, supply, cp));
+  if (!(flow > least)) {
+    v.heat[d] = plain;
+    return plain;
+  }
+  v.flow[d] = flow;
+  v.heat[d] = flow * cp * (x.warmest - supply);
+  return v.heat[d] - (flow - least) * cp * (air - supply);
 }
 
 /** Air of all systems from the rooms as they are solved, and the loops' loads; where a loop cannot give what is drawn, what each may draw. The last pass leaves what differs to the rooms. */

@@ -160,6 +160,28 @@ function yearLines(row: Summary["components"][number], units: Units): { label: s
   ];
 }
 
+/** What a drawing shows: sizes and the year, or the step in which the system or loop cooled or heated most. */
+export type Moment = "sizes" | "cooling" | "heating";
+
+/** The state of a component at a moment, or null. */
+export const stateOf = (path: readonly string[], summary: Summary | null, moment: Moment): Summary["components"][number]["atHeating"] => {
+  const row = summary?.components.find((x) => x.address === path.join("/"));
+  return !row || moment === "sizes" ? null : moment === "cooling" ? row.atCooling : row.atHeating;
+};
+
+/** Two short lines of a component for a drawing: size and year, or the state it leaves and its heat at a moment. */
+export function linesOf(component: PlacedComponent, summary: Summary | null, units: Units, field: string | undefined, moment: Moment): [string, string] {
+  if (moment === "sizes") {
+    const { size, year } = figuresOf(component, summary, units, field);
+    return [size, year];
+  }
+  const s = stateOf(component.path, summary, moment);
+  if (!s) return ["—", ""];
+  const heat = s.heat + s.latent;
+  const air = s.leavingRatio > 0 ? ` · ${units.words(1000 * s.leavingRatio, "g/kg", 1)}` : "";
+  return [`${units.words(s.leaving, "°C", 1)}${air}`, Math.abs(heat) >= 5 ? units.words(heat / 1000, "kW", 1) : ""];
+}
+
 /** A short line of what a component is and what it did, for diagrams and tables. */
 export function figuresOf(component: PlacedComponent, summary: Summary | null, units: Units, field: string | undefined): { size: string; year: string } {
   const row = summary?.components.find((x) => x.address === component.path.join("/"));

@@ -20,7 +20,7 @@ import {
 import { SelectInput } from "../../ui/fields.tsx";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
-import { figuresOf } from "./ComponentInspector.tsx";
+import { figuresOf, linesOf, stateOf, type Moment } from "./ComponentInspector.tsx";
 import { drawnFrom, selectionOf, sizeField, zonesOnSystem } from "./componentPlace.ts";
 
 const WIDTH = 752;
@@ -52,7 +52,7 @@ function flowOf(c: PlacedComponent, summary: Summary | null): number | null {
  * An air system as a watercourse: its parts stand on the stream in the order the air meets them, the supply fans out to its rooms, the
  * return runs below. A part opens by a click, moves by dragging to a gap where it may stand, and a "+" offers what may stand there.
  */
-export function AirDiagram({ system }: { system: string }) {
+export function AirDiagram({ system, moment }: { system: string; moment: Moment }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
@@ -72,12 +72,17 @@ export function AirDiagram({ system }: { system: string }) {
   const rooms = zones.map((z) => {
     const c = (project.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === system) as Component;
     const terminal: PlacedComponent = { ...c, path: ["zones", z, "equipment", c.id] };
-    return { zone: z, name: project.zones[z].name, terminal, flow: flowOf(terminal, summary) };
+    const now = stateOf(terminal.path, summary, moment);
+    return { zone: z, name: project.zones[z].name, terminal, flow: now ? now.flow : flowOf(terminal, summary), now };
   });
   rooms.sort((a, b) => (b.flow ?? 0) - (a.flow ?? 0));
   const shown = rooms.length > MOST_ROOMS ? rooms.slice(0, MOST_ROOMS - 1) : rooms;
   const rest = rooms.slice(shown.length);
   const total = rooms.reduce((s, r) => s + (r.flow ?? 0), 0);
+  const back = stateOf(["airSystems", system], summary, moment);
+  // outdoor air as it enters: before recovery, else at the mixing box, else at the first part
+  const inlet = path.find((p) => p.kind === "recovery") ?? path.find((p) => p.kind === "mixing") ?? path[0];
+  const intake = inlet ? stateOf(["airSystems", system, "parts", inlet.id], summary, moment) : null;
   const middle = AIR_TOP + BOX / 2;
   const lines = shown.length + (rest.length > 0 ? 1 : 0);
   /** Top of a room's line: all of them about the stream. */
@@ -120,28 +125,30 @@ export function AirDiagram({ system }: { system: string }) {
         <path d={`M${end + 18} ${returnTop} H${returnX + 8}`} stroke="var(--chakra-colors-ink2)" strokeWidth="1" />
         <path d={`M${returnX + 8} ${returnTop - 4} l-8 4 l8 4 z`} fill="var(--chakra-colors-ink2)" />
       </chakra.svg>
-      <Text position="absolute" left="8px" top={`${middle - thick / 2 - 18}px`} fontSize="11px" color="ink2">
-        outdoors
-      </Text>
+      <Box position="absolute" left="0" bottom={`${height - middle + thick / 2 + 3}px`} w="72px" fontSize="11px" lineHeight="1.25" color="ink2">
+        <Text>outdoors</Text>
+        {intake && <Text>{units.words(intake.flow, "kg/s", 2)}</Text>}
+        {intake && <Text>{units.words(intake.entering, "°C", 1)}</Text>}
+      </Box>
       <Text position="absolute" left="8px" top={`${returnTop + 6}px`} fontSize="11px" color="ink2">
         exhaust
       </Text>
       {returnFan ? (
         <Flex position="absolute" left={`${Math.min(end - 90, returnX + 60)}px`} top={`${returnTop - 15}px`} align="center" gap="1.5">
-          <Chip component={placed(system, returnFan)} summary={summary} units={units} />
+          <Chip component={placed(system, returnFan)} summary={summary} units={units} moment={moment} />
         </Flex>
       ) : (
         <Box position="absolute" left={`${Math.min(end - 90, returnX + 60)}px`} top={`${returnTop - 11}px`}>
           <Plus label="Add a return fan" onClick={() => insert("returnFan", path.length)} />
         </Box>
       )}
-      <Text position="absolute" left={`${end - 40}px`} top={`${returnTop + 8}px`} fontSize="11px" color="ink2">
-        return
+      <Text position="absolute" right={`${WIDTH - end - 14}px`} top={`${returnTop + 9}px`} fontSize="11px" color="ink2">
+        return{back ? ` ${units.words(back.flow, "kg/s", 2)} · ${units.words(back.entering, "°C", 1)}` : ""}
       </Text>
       {path.map((p, i) => {
         const c = placed(system, p);
         const active = selection.some((s) => s.kind === "component" && s.id === c.path.join("/"));
-        const { size, year } = figuresOf(c, summary, units, sizeField[p.kind]);
+        const [first, second] = linesOf(c, summary, units, sizeField[p.kind], moment);
         return (
           <Box key={p.id} position="absolute" left={`${at(i) - (pitch - BOX) / 2}px`} top="0" w={`${pitch}px`} textAlign="center" lineHeight="1.25">
             <Box h={`${AIR_TOP - 4}px`} display="flex" flexDirection="column" justifyContent="flex-end">
@@ -181,10 +188,10 @@ export function AirDiagram({ system }: { system: string }) {
               </svg>
             </chakra.button>
             <Text fontSize="11px" mt="0.5">
-              {size}
+              {first}
             </Text>
             <Text fontSize="11px" color="ink2">
-              {year}
+              {second}
             </Text>
           </Box>
         );
@@ -265,8 +272,14 @@ export function AirDiagram({ system }: { system: string }) {
             {r.name}
           </Text>
           <Text fontSize="11px" color="ink2" truncate>
-            {figuresOf(r.terminal, summary, units, "flow").size}
-            {settingOf("terminal", r.terminal.inputs, "reheat") !== "none" && ` · reheat ${String(settingOf("terminal", r.terminal.inputs, "reheat"))}`}
+            {r.now
+              ? `${units.words(r.now.flow, "kg/s", 2)} · ${units.words(r.now.leaving, "°C", 1)}`
+              : moment === "sizes"
+                ? figuresOf(r.terminal, summary, units, "flow").size
+                : "—"}
+            {moment === "sizes" &&
+              settingOf("terminal", r.terminal.inputs, "reheat") !== "none" &&
+              ` · reheat ${String(settingOf("terminal", r.terminal.inputs, "reheat"))}`}
           </Text>
         </chakra.button>
       ))}
@@ -317,10 +330,13 @@ function Plus({ label, onClick }: { label: string; onClick: () => void }) {
 }
 
 /** A component as a small box with its size. */
-function Chip({ component: c, summary, units }: { component: PlacedComponent; summary: Summary | null; units: Units }) {
+function Chip({ component: c, summary, units, moment }: { component: PlacedComponent; summary: Summary | null; units: Units; moment: Moment }) {
   const select = useStore((s) => s.select);
   const active = useStore((s) => s.selection.some((x) => x.id === c.path.join("/")));
   const { size } = figuresOf(c, summary, units, sizeField[c.kind]);
+  const state = stateOf(c.path, summary, moment);
+  const heat = state ? Math.abs(state.heat + state.latent) : 0;
+  const told = moment === "sizes" ? size : heat >= 5 ? units.words(heat / 1000, "kW", 1) : "";
   return (
     <chakra.button
       type="button"
@@ -339,14 +355,14 @@ function Chip({ component: c, summary, units }: { component: PlacedComponent; su
     >
       {componentName(c)}{" "}
       <Text as="span" color="ink2" fontSize="11px">
-        {size}
+        {told}
       </Text>
     </chakra.button>
   );
 }
 
 /** A loop with its sources in order, its pump, and all that draws on it. */
-export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedComponent) => boolean }) {
+export function LoopDiagram({ loop, moment }: { loop: string; moment: Moment }) {
   const project = useStore((s) => s.project) as Project;
   const select = useStore((s) => s.select);
   const units = useUnits();
@@ -356,11 +372,13 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
   const hot = doc.kind === "hot water";
   const colour = hot ? "var(--chakra-colors-clay)" : "var(--chakra-colors-water)";
   const parts = doc.parts.map((p): PlacedComponent => ({ ...p, path: ["loops", loop, "parts", p.id] }));
-  const users = drawnFrom(project, loop).filter((c) => !only || only(c));
+  const users = drawnFrom(project, loop);
+  const now = stateOf(["loops", loop], summary, moment);
   const groups = new Map<string, { name: string; count: number; size: number; one: PlacedComponent }>();
   for (const c of users) {
     const field = c.kind === "terminal" ? "reheatCapacity" : (sizeField[c.kind] ?? "");
-    const size = summary?.sized[[...c.path, "inputs", field].join("/")] ?? 0;
+    const state = stateOf(c.path, summary, moment);
+    const size = moment === "sizes" ? (summary?.sized[[...c.path, "inputs", field].join("/")] ?? 0) : Math.abs(state ? state.heat + state.latent : 0);
     const key = c.path[0] === "airSystems" ? c.path.join("/") : c.kind;
     const g = groups.get(key);
     groups.set(key, {
@@ -387,22 +405,23 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
           {doc.name}
         </chakra.button>
         <Text fontSize="11px" color="ink2">
-          {typeof supply === "number" ? units.words(supply, spec.unit, 0) : "reset"} ·{" "}
-          {units.words(Number(settingOf("loop", doc.inputs, "difference")), "K", 0)} difference
+          {now
+            ? `${units.words(now.leaving, "°C", 1)} · ${units.words(now.flow, "kg/s", 2)}`
+            : `${typeof supply === "number" ? units.words(supply, spec.unit, 0) : "reset"} · ${units.words(Number(settingOf("loop", doc.inputs, "difference")), "K", 0)} difference`}
         </Text>
       </Box>
       <Flex direction="column" gap="1" position="absolute" left="122px" top="6px" zIndex="1">
         {parts
           .filter((p) => p.kind !== "pump")
           .map((p) => (
-            <Chip key={p.id} component={p} summary={summary} units={units} />
+            <Chip key={p.id} component={p} summary={summary} units={units} moment={moment} />
           ))}
       </Flex>
       <Flex position="absolute" left="300px" top="6px" gap="1" zIndex="1">
         {parts
           .filter((p) => p.kind === "pump")
           .map((p) => (
-            <Chip key={p.id} component={p} summary={summary} units={units} />
+            <Chip key={p.id} component={p} summary={summary} units={units} moment={moment} />
           ))}
       </Flex>
       <Box position="absolute" left="140px" right="8px" top="19px" h="5px" background={colour} />
@@ -424,7 +443,7 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
             {g.name}
             {g.count > 1 && ` × ${g.count}`}
             <Text as="span" display="block" color="ink2">
-              {g.size > 0 ? `⌁ ${units.words(g.size / 1000, "kW", 0)}` : ""}
+              {g.size > 0 ? `${moment === "sizes" ? "⌁ " : ""}${units.words(g.size / 1000, "kW", moment === "sizes" ? 0 : 1)}` : ""}
             </Text>
           </chakra.button>
         ))}
@@ -435,7 +454,7 @@ export function LoopDiagram({ loop, only }: { loop: string; only?: (c: PlacedCom
         )}
       </Flex>
       <Text position="absolute" right="8px" top={`${height - 14}px`} fontSize="11px" color="ink2">
-        return
+        return{now ? ` ${units.words(now.entering, "°C", 1)}` : ""}
       </Text>
     </Box>
   );

@@ -43,7 +43,7 @@ export function LoopDesk({ id }: { id: string }) {
           />
         </Box>
       </Flex>
-      <LoopDiagram loop={id} />
+      <LoopDiagram loop={id} moment="sizes" />
       <Text fontWeight="600" mt="3" mb="1">
         What draws on it
       </Text>

@@ -1,11 +1,13 @@
 "use client";
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useState } from "react";
 import { freezeChanges, serviceFieldsOf, setChange, settingOf, type Change, type Component, type PlacedComponent, type Project } from "@arroyo/core";
 import { Act, firstMessage, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
-import { figuresOf } from "./ComponentInspector.tsx";
+import { stampText } from "../../ui/format.ts";
+import { figuresOf, stateOf, type Moment } from "./ComponentInspector.tsx";
 import { loopsOf, selectionOf, zonesOnSystem } from "./componentPlace.ts";
 import { AirDiagram, LoopDiagram } from "./Diagram.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
@@ -19,6 +21,8 @@ export function SystemDesk({ id }: { id: string }) {
   const units = useUnits();
   const live = useLiveFigures();
   const { summary } = tally(live);
+  const [moment, setMoment] = useState<Moment>("sizes");
+  const told = stateOf(["airSystems", id], summary, moment);
   const system = project.airSystems[id];
   const zones = zonesOnSystem(project, id);
   const loops = loopsOf(project, id);
@@ -78,17 +82,42 @@ export function SystemDesk({ id }: { id: string }) {
       <Flex align="baseline" gap="3" mb="1">
         <Text fontWeight="600">Air</Text>
         <Text color="ink2" fontSize="11.5px">
-          width is flow · ⌁ by sizing · click a part to edit it, drag it to another gap, “+” offers what may stand there
+          {moment === "sizes"
+            ? "width is flow · ⌁ by sizing · click a part, drag it to another gap, “+” offers what may stand there"
+            : told
+              ? `width is flow · state of the air behind each part on ${stampText(told.at)}, when this system ${moment === "cooling" ? "cooled" : "heated"} most`
+              : `this system never ${moment === "cooling" ? "cools" : "heats"}`}
         </Text>
+        <Flex ml="auto" gap="1" role="tablist" aria-label="What the drawing shows">
+          {(["sizes", "cooling", "heating"] as const).map((k) => (
+            <chakra.button
+              key={k}
+              type="button"
+              role="tab"
+              aria-selected={moment === k}
+              px="2"
+              borderRadius="full"
+              border="1px solid"
+              borderColor={moment === k ? "water" : "line"}
+              background={moment === k ? "wash" : "transparent"}
+              fontSize="11.5px"
+              cursor="pointer"
+              whiteSpace="nowrap"
+              onClick={() => setMoment(k)}
+            >
+              {k === "sizes" ? "sizes" : `most ${k}`}
+            </chakra.button>
+          ))}
+        </Flex>
       </Flex>
-      <AirDiagram system={id} />
+      <AirDiagram system={id} moment={moment} />
       {loops.length > 0 && (
         <Box borderTop="1px solid" borderColor="line" mt="2" pt="2">
           <Text fontWeight="600" mb="1">
             Water
           </Text>
           {loops.map((l) => (
-            <LoopDiagram key={l} loop={l} />
+            <LoopDiagram key={l} loop={l} moment={moment} />
           ))}
         </Box>
       )}
