@@ -8,7 +8,6 @@ export * from "./model.ts";
 export * from "./catalogue.ts";
 export * from "./state.ts";
 export * from "./serviceState.ts";
-export { RUN } from "./systems.ts";
 export * from "./stepKernel.ts";
 export * from "./walks.ts";
 export * from "./daylight.ts";

@@ -10,7 +10,10 @@ import { stepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
 import type { StepKernel } from "./walks.ts";
 import { moisture } from "./moisture.ts";
-import { beginServices, bookServices, serviceAir, serviceFlows, serviceLaws } from "./systems.ts";
+import { serviceFlows, serviceLaws } from "./roomLaws.ts";
+import { serviceAir } from "./systemAir.ts";
+import { bookServices } from "./systemBook.ts";
+import { beginServices } from "./systemStart.ts";
 
 /** A run stopped because a value was no number any more. */
 export class RunError extends Error {

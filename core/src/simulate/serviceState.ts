@@ -1,5 +1,7 @@
 import { AIRS, loopState, OUTS, type ServiceModel } from "../services/index.ts";
 
+/** How a system runs in a step: not, in its hours, out of hours to heat, out of hours to cool. */
+export const RUN = { OFF: 0, HOURS: 1, NIGHT_HEATING: 2, NIGHT_COOLING: 3 } as const;
 /** Electricity, fuel, and electricity of room units while they cool. */
 export const ENERGIES = 3;
 
