@@ -210,7 +210,7 @@ describe("prices and design days", () => {
     );
     expect(saved.document.designDays?.length).toBe(8);
     await browser.driver.findElement(By.css("body")).sendKeys("5");
-    await push("Peaks of design days");
+    await push("What was sized");
     // the hottest day is the worst of all now
     await browser.text(found, (t) => /Cooling 0\.4 % 45\.0/.test(t.replace(/\u00a0/g, " ")), 240);
     await browser.driver.findElement(By.css("body")).sendKeys("1");
