@@ -39,7 +39,6 @@ const views = [
   { name: "fabric-glazing", path: "/p/library/fabric?on=glazing:south_panes", keep: false },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
   { name: "use-rules", path: "/p/clinic/use", prepare: "rules" },
-  { name: "services", path: "/p/library/services" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 15000 },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
   { name: "compliance", path: "/p/library/compliance", text: "compliance-letter" },
@@ -52,6 +51,8 @@ const views = [
   { name: "results-daylight", path: "/p/library/results?view=daylight" },
   { name: "results-zones", path: "/p/library/results?view=zones", keep: false },
   { name: "results-week", path: "/p/library/results?view=week", keep: false },
+  // last: it puts the library on a system
+  { name: "services", path: "/p/library/services?view=make", prepare: "system" },
 ];
 /** Three options of the clinic with some changes each. */
 async function prepareOptions(b, root) {
@@ -101,6 +102,15 @@ async function prepareRules(b, root) {
   await b.exact();
 }
 
+/** The library on variable volume, all of it sized. */
+async function prepareSystem(b) {
+  await (await b.button("Make it")).click();
+  await b.driver.sleep(1500);
+  await b.exact();
+  await (await b.find('button[aria-label^="Cooling coil of"]')).click();
+  await (await b.button("most cooling")).click();
+}
+
 const browser = await openBrowser();
 try {
   for (const view of views) {
@@ -119,6 +129,7 @@ try {
     if (view.press) await (await browser.button(view.press)).click();
     if (view.prepare === "options") await prepareOptions(browser, address);
     if (view.prepare === "rules") await prepareRules(browser, address);
+    if (view.prepare === "system") await prepareSystem(browser);
     await browser.driver.sleep(view.wait ?? 1200);
     const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);
     writeFileSync(file, Buffer.from(await browser.driver.takeScreenshot(), "base64"));
