@@ -56,8 +56,8 @@ const fan = {
   partLoad: choice(
     "At part flow",
     "Fan",
-    ["speed drive", "inlet vanes", "pressure held"],
-    "How power follows flow in a variable system. Speed drive: ASHRAE 90.1-2016, table G3.1.3.15; inlet vanes: typical, unverified; pressure held: in proportion to flow.",
+    ["variable-speed drive", "inlet vanes", "pressure held"],
+    "How power follows flow in a variable system. Variable-speed drive: ASHRAE 90.1-2016, table G3.1.3.15; inlet vanes: typical, unverified; pressure held: in proportion to flow.",
   ),
 } as const satisfies Record<string, FieldSpec>;
 

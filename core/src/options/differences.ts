@@ -92,7 +92,7 @@ export function differencesOf(a: Project, b: Project, meant: readonly string[] =
       address,
       thing: words.thing,
       a: ordered ? "in another order" : words.from,
-      b: ordered ? "its own order" : to === undefined && inputs ? words.to : words.to,
+      b: ordered ? "its own order" : words.to,
       meant: meant.includes(address),
       equal,
     };

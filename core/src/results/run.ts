@@ -310,6 +310,8 @@ function slowFaces(model: CompiledModel): Problem[] {
 const CLOSED = 1e-8;
 /** Water that condenses in a zone over a run, kg, and hours above 80 %, from which they are told. */
 const TOLD_WATER = 1;
+/** Heat beyond its sources from which a loop is told, J. */
+const TOLD_HEAT = 3.6e6;
 const TOLD_HUMID = 200;
 
 function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[] {
@@ -325,6 +327,11 @@ function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[
       );
     else if (hours > TOLD_HUMID)
       out.push(`zones/${model.zoneIds[zone]}: The air of ${model.zoneNames[zone]} is above 80 % humidity for ${Math.round(hours)} hours.`);
+  });
+  kernel.state.services?.owed.forEach((heat, l) => {
+    const c = model.services?.components[model.services.loops[l].component];
+    if (c && heat > TOLD_HEAT)
+      out.push(`${c.path.join("/")}: ${c.name} gave ${quantity(heat / 3.6e6, "kWh", 0)} more than its sources had: its slabs drew before they were cut back.`);
   });
   for (let z = 0; z < model.zones; z++)
     if (books.unsettled[z] > 0)

@@ -179,7 +179,7 @@ describe("heat recovery", () => {
 
 describe("fans and circuits", () => {
   it("a fan with a speed drive takes far less than half its power at half its flow, and its full power at full flow", () => {
-    const shape = partFlowShape("speed drive");
+    const shape = partFlowShape("variable-speed drive");
     expect(partFlowPower(shape, 0.5)).toBeGreaterThan(0.25);
     expect(partFlowPower(shape, 0.5)).toBeLessThan(0.35);
     expect(partFlowPower(shape, 1)).toBeCloseTo(1, 2);

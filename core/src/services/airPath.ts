@@ -204,8 +204,7 @@ export function airPath(system: AirSystemModel, a: Float64Array, out: Float64Arr
   let w = outdoorRatio;
   let exhaust = returned;
   let through = share * flow;
-  let locked = opened && mixing !== null && mixing.locksCoil;
-  if (mixesAt < 0) locked = false;
+  const locked = opened && mixing !== null && mixing.locksCoil;
   for (let i = 0; i < parts.length; i++) {
     const p = parts[i];
     const t0 = t;

@@ -1,7 +1,7 @@
 /** Polynomials of fan power over design power by flow over design flow. */
 const SHAPES = {
   /** ASHRAE 90.1-2016, table G3.1.3.15, part-load performance with a variable-speed drive. */
-  "speed drive": [0.0013, 0.147, 0.9506, -0.0998],
+  "variable-speed drive": [0.0013, 0.147, 0.9506, -0.0998],
   /** Typical, unverified. */
   "inlet vanes": [0.3507, 0.3085, -0.5413, 0.8819],
   "pressure held": [0, 1, 0, 0],

@@ -1,4 +1,4 @@
-import { BY, OUT, OUTS } from "./airPath.ts";
+import { OUT, OUTS } from "./airPath.ts";
 import { boilerEfficiency } from "./boiler.ts";
 import { biquadratic, machineInput, type MachineCurves } from "./curves.ts";
 import { partFlowPower } from "./fan.ts";
@@ -63,8 +63,6 @@ const O_FUEL = OUT.FUEL;
 const O_FLOW = OUT.FLOW;
 const O_IN = OUT.IN;
 const O_OUT = OUT.OUT;
-export { BY };
-
 /** Most heat or cold a source gives now, W. @param supply wanted of it, °C @param outdoor °C @param scheduled values of schedules */
 export function sourceCapacity(s: SourceModel, hot: boolean, supply: number, difference: number, outdoor: number, scheduled: Float64Array): number {
   if (s.kind === "chiller" || s.kind === "heatPump") {

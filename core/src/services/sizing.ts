@@ -6,6 +6,7 @@ import { leavingRatio } from "./coolingCoil.ts";
 import { biquadratic, machineCurves } from "./curves.ts";
 import { fanDesignPower } from "./fan.ts";
 import { equipmentOf } from "./build.ts";
+import { circuitEffectiveness, pipeResistance } from "./circuit.ts";
 import { WATER_CP, WATER_DENSITY } from "./pump.ts";
 
 /** Loads of all zones over one settled design day at held set-points, [zone][step], as the rooms have them: outdoor air that comes by systems is not in them. */
@@ -64,6 +65,8 @@ const raise = (p: Peak, value: number, day: string, step: number, parts: () => R
 /** Of a slab: resistances of its layers and of its surface's film, m²K/W: typical, unverified. */
 const SLAB_LAYERS = 0.15;
 const SLAB_FILM = 0.093;
+/** Conductivity about the pipes while a circuit is sized, W/m·K: typical screed, unverified. */
+const SCREED = 1.2;
 /** Rooms nearer to the supply air than this would ask for endless air, K. */
 const LEAST_DIFFERENCE = 2;
 
@@ -219,8 +222,16 @@ export function componentSizes(
         continue;
       }
       if (c.kind === "slabCircuit") {
-        const resistance =
-          1 / Math.max(1e-6, num(c, "flow") * WATER_CP * (word(c, "given") === "effectiveness" ? num(c, "effectiveness") : 0.6)) + SLAB_LAYERS + SLAB_FILM;
+        const flow = num(c, "flow");
+        const effectiveness =
+          word(c, "given") === "effectiveness"
+            ? num(c, "effectiveness")
+            : circuitEffectiveness(
+                pipeResistance(num(c, "spacing"), num(c, "diameter"), num(c, "wall"), num(c, "pipeConductivity"), SCREED, flow, num(c, "length")),
+                flow,
+              );
+        const resistance = 1 / (flow * WATER_CP * effectiveness) + SLAB_LAYERS + SLAB_FILM;
+        const carried = area[z] * (word(c, "where") === "floor and ceiling" ? 2 : 1);
         for (const [field, into, use] of [
           ["loop", onHot, "heating"],
           ["coldLoop", onCold, "cooling"],
@@ -230,7 +241,7 @@ export function componentSizes(
           const span = loop ? signalSpan(project, settingOf("loop", loop.inputs, "supplyTemperature")) : null;
           if (span)
             draw(into, id, (d, t) =>
-              d.for === use ? (times * area[z] * Math.max(0, use === "heating" ? span.most - d.air[z][t] : d.air[z][t] - span.least)) / resistance : 0,
+              d.for === use ? (times * carried * Math.max(0, use === "heating" ? span.most - d.air[z][t] : d.air[z][t] - span.least)) / resistance : 0,
             );
         }
         continue;

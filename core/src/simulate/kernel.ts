@@ -120,6 +120,7 @@ export class YearKernel {
   openBooks(): void {
     const b = this.books;
     this.state.services?.energy.fill(0);
+    this.state.services?.owed.fill(0);
     b.unsettled.fill(0);
     b.unconverged.fill(0);
     for (const x of [b.zoneResidual, b.zoneGross, b.waterResidual, b.waterGross, b.elementHeat, b.elementGross]) x.fill(0);

@@ -29,6 +29,8 @@ export function serviceState(model: ServiceModel, zones: number, dt: number) {
     /** Part of a loop's demand that slabs drew at the start of the step, W, and the share of it they may draw in the next. */
     slabDemand: f(model.loops.length),
     slabShare: f(model.loops.length).fill(1),
+    /** Heat that loops gave without a source for it since the books were opened, J. */
+    owed: f(model.loops.length),
     slabWater: f(model.loops.length),
     slabOn: new Int8Array(devices),
     slabHeat: f(devices),

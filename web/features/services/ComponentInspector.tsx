@@ -1,5 +1,5 @@
 "use client";
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, Text } from "@chakra-ui/react";
 import { Fragment } from "react";
 import {
   componentName,
@@ -197,13 +197,4 @@ export function figuresOf(component: PlacedComponent, summary: Summary | null, u
   }
   const moved = row ? Math.max(sum(row.heating), sum(row.cooling)) : 0;
   return { size, year: moved >= 1 ? `${units.words(moved / 1000, "MWh", moved >= 99500 ? 0 : 1)}/a` : "" };
-}
-
-/** The inspector's place for what may be done with a component. */
-export function ComponentActions({ children }: { children: React.ReactNode }) {
-  return (
-    <Flex gap="3" wrap="wrap" mb="1">
-      {children}
-    </Flex>
-  );
 }
