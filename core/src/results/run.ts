@@ -330,8 +330,7 @@ function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[
   });
   kernel.state.services?.owed.forEach((heat, l) => {
     const c = model.services?.components[model.services.loops[l].component];
-    if (c && heat > TOLD_HEAT)
-      out.push(`${c.path.join("/")}: ${c.name} gave ${quantity(heat / 3.6e6, "kWh", 0)} more than its sources had: its slabs drew before they were cut back.`);
+    if (c && heat > TOLD_HEAT) out.push(`${c.path.join("/")}: ${c.name} gave ${quantity(heat / 3.6e6, "kWh", 0)} more than its sources had.`);
   });
   for (let z = 0; z < model.zones; z++)
     if (books.unsettled[z] > 0)

@@ -26,7 +26,7 @@ export function serviceState(model: ServiceModel, zones: number, dt: number) {
     aim: f(systems),
     coilsOff: f(systems).fill(20),
     loops: loopState(model.loops.length),
-    /** Part of a loop's demand that slabs drew at the start of the step, W, and the share of it they may draw in the next. */
+    /** Part of a loop's demand that slabs drew at the start of the step, W, and the share of it that the sources have. */
     slabDemand: f(model.loops.length),
     slabShare: f(model.loops.length).fill(1),
     /** Heat that loops gave without a source for it since the books were opened, J. */

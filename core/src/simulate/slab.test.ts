@@ -69,6 +69,17 @@ describe("a floor with pipes", () => {
     expect(run(p, 30, 20, 30).heat).toBeLessThan(-500);
     expect(run(p, 30, 20, 70).heat).toBe(0);
   });
+  it("on a boiler that is too small gives what the boiler has and no more; nothing is owed", () => {
+    const p = slabBox({ flowRule: "through its season" });
+    const hot = Object.values(p.loops).find((l) => l.kind === "hot water");
+    const boiler = hot?.parts.find((c) => c.kind === "boiler");
+    Object.assign(boiler?.inputs ?? {}, { capacity: 500 });
+    const { k, heat } = run(p, 0, 20);
+    // the pump's heat comes on top
+    expect(heat).toBeGreaterThan(480);
+    expect(heat).toBeLessThan(520);
+    expect(Math.max(...(k.state.services?.owed ?? [1]))).toBeLessThan(1);
+  });
   it("carries more heat by closer pipes and by more water", () => {
     const at = (spacing: number, flow: number): number => {
       const r = pipeResistance(spacing, 0.02, 0.0023, 0.35, 1.2, flow, 100);

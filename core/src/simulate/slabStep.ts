@@ -13,6 +13,20 @@ const SLAB_OFF = 0.5;
 
 /** Heat of slabs, fixed over the step, from the water and the layer of their pipes with what the layer itself answers within the step. */
 export function slabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: ServiceState): void {
+  v.slabShare.fill(1);
+  drawSlabs(m, s, model, v);
+  // sources at their limit: all slabs of a loop have their part of what there is, once more with it
+  const { most } = v.loops;
+  let short = false;
+  for (let l = 0; l < most.length; l++) {
+    if (!(v.slabDemand[l] > most[l])) continue;
+    v.slabShare[l] = most[l] / v.slabDemand[l];
+    short = true;
+  }
+  if (short) drawSlabs(m, s, model, v);
+}
+
+function drawSlabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: ServiceState): void {
   v.slabDemand.fill(0);
   v.slabWater.fill(0);
   if (m.slabs.length === 0) return;
@@ -45,13 +59,12 @@ export function slabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: 
     }
     if (heat > 0) cool = 0;
     const loop = heat > 0 ? x.heatLoop : x.coldLoop;
-    let on = heat > 0 ? heat : cool;
+    const on = heat > 0 ? heat : cool;
     v.slabHeat[d] = 0;
     if (on === 0) continue;
     const water = v.loops.supply[loop];
     // the water is kept above the dew point of the room
     if (cool > 0 && saturated(water - slab.guard, pressure) < humidityRatio[z]) continue;
-    on *= v.slabShare[loop];
     const faces = m.slabs[k].faces;
     let total = 0;
     let flow = 0;
@@ -60,7 +73,7 @@ export function slabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: 
       const u = circuitEffectiveness(resistance, slab.flow * on) * slab.flow * on * CP;
       let plane = m.circuit0[element] * s.input0[element] + m.circuit1[element] * s.input1[element];
       for (let q = m.modeStart[element]; q < m.modeStart[element + 1]; q++) plane += m.circuitMean[q] * s.a[q];
-      const flux = (u * (water - plane)) / (1 + u * m.circuit2[element]);
+      const flux = (v.slabShare[loop] * (u * (water - plane))) / (1 + u * m.circuit2[element]);
       // heating water never cools the slab, nor the other way round
       if (heat > 0 ? flux <= 0 : flux >= 0) continue;
       s.circuitHeat[element] += flux;

@@ -29,10 +29,6 @@ const WATER_STORAGE = WATER.storage;
 const SPLIT_COOLING = machineCurves["split unit, cooling"];
 const SPLIT_HEATING = machineCurves["split unit, heating"];
 
-/** Least share of the water of slabs on a loop that falls short, and how fast it comes back from step to step: ours. */
-const LEAST_SHARE = 0.05;
-const SHARE_BACK = 1.25;
-
 /** After the books: what the last pass left to the rooms, the plant, and everything's outputs and energy. */
 export function bookServices(m: CompiledModel, s: KernelState): void {
   const model = m.services;
@@ -74,13 +70,7 @@ export function bookServices(m: CompiledModel, s: KernelState): void {
   for (let d = 0; d < model.devices.length; d++) deviceOutputs(s, model, v, model.devices[d], d);
   for (let l = 0; l < model.loops.length; l++) {
     runLoop(model.loops[l], l, v.loops, v.out, s.scheduled, outdoor);
-    const { demand, most, missing } = v.loops;
-    v.owed[l] += dt * missing[l];
-    // slabs take what they take from the start of the step: where that is too much they have less in the next, and come back slowly
-    v.slabShare[l] =
-      v.slabDemand[l] > most[l] && demand[l] > 0
-        ? Math.max(LEAST_SHARE, (v.slabShare[l] * most[l]) / v.slabDemand[l])
-        : Math.min(1, v.slabShare[l] * SHARE_BACK);
+    v.owed[l] += dt * v.loops.missing[l];
   }
   const { components } = model;
   const { out, energy } = v;
