@@ -1,5 +1,5 @@
-import { noUse, type Project } from "../core/src/index.ts";
-import { common, room, site, week } from "./parts.ts";
+import { noUse, systemChanges, type Project } from "../core/src/index.ts";
+import { applied, common, room, site, week } from "./parts.ts";
 
 const G = "ground";
 const rooms: Record<string, readonly [name: string, type: string, x0: number, y0: number, x1: number, y1: number]> = {
@@ -16,8 +16,8 @@ const rooms: Record<string, readonly [name: string, type: string, x0: number, y0
   store: ["Plant and store", "store", 21, 8, 24, 14],
 };
 
-/** Fernhollow Veterinary Clinic: one storey, eleven rooms, for learning. Invented. */
-export const clinic: Project = {
+/** The building before its systems. */
+const building: Project = {
   ...common,
   ...noUse(),
   id: "clinic",
@@ -222,3 +222,6 @@ export const clinic: Project = {
   },
   defaults: { kit: "standard", services: "main" },
 };
+
+/** Fernhollow Veterinary Clinic: one storey, eleven rooms, a split heat pump in each, fresh air from one unit. For learning. Invented. */
+export const clinic: Project = applied(building, systemChanges(building, "split units", "boiler and chiller", Object.keys(building.zones), "Fresh air"));

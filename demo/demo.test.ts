@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { checkProject, compile, parseProject, projectWeather, runToEnd, type Project, type WeatherYear } from "../core/src/index.ts";
+import { checkProject, compile, parseProject, projectWeather, runToEnd, sizeProject, sizesOf, type Project, type WeatherYear } from "../core/src/index.ts";
 import { apart } from "../core/src/verification/apart.ts";
 import { clinic } from "./clinic.ts";
 import { library } from "./library.ts";
@@ -36,7 +36,7 @@ describe.each<[string, Project]>([
       [335, 30],
       [190, 21],
     ] as const;
-    expect(apart(compile(p, w, 1), w, -2, midwinterAndSummer)).toBeLessThan(1e-8);
+    expect(apart(compile(p, w, 1, undefined, {}, 1, sizesOf(sizeProject(p, w))), w, -2, midwinterAndSummer)).toBeLessThan(1e-8);
   });
 });
 

@@ -1,10 +1,11 @@
-import { noUse, setChange, type ChangeValue, type Edit, type Project } from "../core/src/index.ts";
-import { common, room, site, week } from "./parts.ts";
+import { addPart, noUse, setChange, slabChanges, systemChanges, type Change, type Edit, type Project } from "../core/src/index.ts";
+import { applied, common, room, site, week } from "./parts.ts";
 
 const G = "ground";
 const U = "upper";
 
-const designed: Project = {
+/** The building before its systems. */
+const building: Project = {
   ...common,
   ...noUse(),
   id: "library",
@@ -444,11 +445,20 @@ const designed: Project = {
   defaults: { kit: "standard", services: "main" },
 };
 
-type Address = readonly [path: readonly string[], value: ChangeValue];
+/** Zones of a storey; the workshop keeps its own heat pump. */
+const zonesOf = (storey: string): string[] =>
+  Object.keys(building.zones).filter((z) => z !== "workshop" && Object.values(building.spaces).some((s) => s.zone === z && s.storey === storey));
+
+/** Two air systems of variable volume on one plant; the reading room heated and cooled through its floor as well. */
+const designed: Project = [
+  (p: Project) => systemChanges(p, "variable", "boiler and chiller", zonesOf(G), "Ground air"),
+  (p: Project) => systemChanges(p, "variable", "boiler and chiller", zonesOf(U), "Upper air"),
+  (p: Project) => slabChanges(p, "reading", "floor"),
+].reduce((p, changes) => applied(p, changes(p)), building);
 
 /** An option of the design as changes of it. */
-function option(name: string, addresses: readonly Address[]): Project["options"][string] {
-  return { name, changes: addresses.map(([path, value], i) => ({ id: `c${i + 1}`, ...setChange(designed, path, value) })) };
+function option(name: string, changes: readonly Change[]): Project["options"][string] {
+  return { name, changes: changes.map((c, i) => ({ id: `c${i + 1}`, ...c })) };
 }
 
 /** Saltbrush Community Library: two storeys, a double-height reading room, 17 zones, three options. Invented. */
@@ -456,14 +466,14 @@ export const library: Project = {
   ...designed,
   options: {
     insulated: option("More insulation", [
-      [["assemblies", "wall_brick", "layers", "insulation", "thickness"], 0.2],
-      [["assemblies", "roof_warm", "layers", "insulation", "thickness"], 0.3],
+      setChange(designed, ["assemblies", "wall_brick", "layers", "insulation", "thickness"], 0.2),
+      setChange(designed, ["assemblies", "roof_warm", "layers", "insulation", "thickness"], 0.3),
     ]),
-    shaded: option("Less glass to the south", [[["openings", "south", "ratio"], 0.25]]),
-    recovered: option("Better heat recovery", [
-      [["services", designed.defaults.services, "heatRecovery", "sensible"], 0.85],
-      [["services", designed.defaults.services, "heatRecovery", "frostLimit"], 2],
-    ]),
+    shaded: option("Less glass to the south", [setChange(designed, ["openings", "south", "ratio"], 0.25)]),
+    recovered: option(
+      "Heat recovery",
+      Object.keys(designed.airSystems).map((s) => addPart(designed, s, "recovery", 0).change),
+    ),
   },
 };
 

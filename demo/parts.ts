@@ -1,4 +1,4 @@
-import { FORMAT_VERSION, starterContext, type Project, type Schedule } from "../core/src/index.ts";
+import { applyChanges, FORMAT_VERSION, starterContext, type Change, type Project, type Schedule } from "../core/src/index.ts";
 
 /** Generic building stuff both demos use: figures are typical, not any maker's. */
 export const materials: Project["materials"] = {
@@ -387,4 +387,11 @@ export function room(
     },
     inputs: extra.inputs ?? {},
   };
+}
+
+/** A project with changes made in it. @throws RangeError where they do not fit */
+export function applied(project: Project, changes: readonly Change[]): Project {
+  const made = applyChanges(project, changes);
+  if (!made.ok) throw new RangeError(made.message);
+  return made.project;
 }

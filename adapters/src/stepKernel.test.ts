@@ -10,6 +10,8 @@ import {
   RunError,
   runToEnd,
   serviceFieldsOf,
+  sizeProject,
+  sizesOf,
   systemChanges,
   TERM,
   YearKernel,
@@ -44,7 +46,7 @@ function numbersOf(o: object, path = ""): [string, ArrayLike<number>][] {
 function stepped(p: Project, w: WeatherYear, fast: boolean, steps: number): YearKernel {
   if (fast) installWebAssembly();
   else installKernel(null);
-  const k = new YearKernel(compile(p, w, steps), w);
+  const k = new YearKernel(compile(p, w, steps, undefined, {}, 1, sizesOf(sizeProject(p, w))), w);
   k.start(12, 20, 0.006);
   for (let h = 24 * 120; h < 24 * (120 + DAYS); h++) for (let s = 0; s < steps; s++) k.step(h, s);
   return k;

@@ -28,11 +28,12 @@ const groups: readonly { readonly label: string; readonly uses: readonly EndUse[
 const RARE: readonly EndUse[] = ["exterior lighting"];
 const hatch = "repeating-linear-gradient(135deg, #B5533C 0 5px, #C46A54 5px 9px)";
 
-function Figure({ value, unit, below, id }: { value: string; unit: string; below: ReactNode; id?: string }) {
+/** A figure of the last year that is not of the model as it is now is set in italics, in the second ink. */
+function Figure({ value, unit, below, id, stale = false }: { value: string; unit: string; below: ReactNode; id?: string; stale?: boolean }) {
   return (
     <Box minW="0" flexShrink={0}>
       <Flex align="baseline" gap="1.5" whiteSpace="nowrap">
-        <Text textStyle="figure" data-testid={id}>
+        <Text textStyle="figure" data-testid={id} {...(stale ? { color: "ink2", fontStyle: "italic" } : {})}>
           {value}
         </Text>
         <Text color="ink2">{unit}</Text>
@@ -83,9 +84,10 @@ export function Tally() {
     <Box as="footer" aria-label="Tally" borderTop="1px solid" borderColor="line" background="sheet" flexShrink={0} data-mark={mark}>
       {open && summary && <MonthlyPicture summary={summary} />}
       {pins.length > 0 && open && <Trail />}
-      <Flex align="center" gap="5" px="4" h="84px" opacity={mark === "old" ? 0.55 : 1}>
+      <Flex align="center" gap="5" px="4" h="84px">
         <Figure
           id="tally-intensity"
+          stale={mark === "old"}
           value={`${approx}${units.text(summary?.energy.intensity ?? summary?.energy.perFloorArea, "kWh/m²a", 1)}`}
           unit={units.unit(unitOf("kWh/m²a", summary))}
           below={
@@ -104,6 +106,7 @@ export function Tally() {
         />
         <Box flex="1" minW="240px">
           <Flex
+            opacity={mark === "old" ? 0.55 : 1}
             h="13px"
             overflow="hidden"
             gap="1px"
@@ -143,33 +146,30 @@ export function Tally() {
                 ))}
           </Flex>
         </Box>
-        <Box opacity={stalePeak ? 0.5 : 1}>
-          <Figure
-            id="tally-peak-heating"
-            value={units.text(peaks ? peaks.heating.power / 1000 : null, "kW", 1)}
-            unit={`${units.unit("kW")} heating`}
-            below={
-              <>
-                {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000, 1, "kW")}
-              </>
-            }
-          />
-        </Box>
-        <Box opacity={stalePeak ? 0.5 : 1}>
-          <Figure
-            value={units.text(peaks ? peaks.cooling.power / 1000 : null, "kW", 1)}
-            unit={`${units.unit("kW")} cooling`}
-            below={
-              <>
-                {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000, 1, "kW")}
-              </>
-            }
-          />
-        </Box>
-        <Box opacity={stalePeak ? 0.5 : 1}>
-          <Figure value={figure(unmet, 0)} unit="h unmet" below={since(unmet, (s) => s.unmetHours, 0) ?? "in use or occupied"} />
-        </Box>
         <Figure
+          stale={stalePeak}
+          id="tally-peak-heating"
+          value={units.text(peaks ? peaks.heating.power / 1000 : null, "kW", 1)}
+          unit={`${units.unit("kW")} heating`}
+          below={
+            <>
+              {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000, 1, "kW")}
+            </>
+          }
+        />
+        <Figure
+          stale={stalePeak}
+          value={units.text(peaks ? peaks.cooling.power / 1000 : null, "kW", 1)}
+          unit={`${units.unit("kW")} cooling`}
+          below={
+            <>
+              {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000, 1, "kW")}
+            </>
+          }
+        />
+        <Figure stale={stalePeak} value={figure(unmet, 0)} unit="h unmet" below={since(unmet, (s) => s.unmetHours, 0) ?? "in use or occupied"} />
+        <Figure
+          stale={mark === "old"}
           value={summary ? figure(summary.energy.cost / 1000) : "—"}
           unit={unitOf(`k${currency}/a`, summary)}
           below={

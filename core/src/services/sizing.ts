@@ -151,6 +151,8 @@ export function componentSizes(
   const terminals: Terminal[] = [];
   const onHot = new Map<string, ((d: DesignLoads, t: number) => number)[]>();
   const onCold = new Map<string, ((d: DesignLoads, t: number) => number)[]>();
+  /** Water the slabs of a loop are laid out for, kg/s. */
+  const slabWater = new Map<string, number>();
   const draw = (of: typeof onHot, loop: unknown, load: (d: DesignLoads, t: number) => number): void => {
     if (typeof loop !== "string") return;
     of.set(loop, [...(of.get(loop) ?? []), load]);
@@ -239,6 +241,7 @@ export function componentSizes(
           const id = c.inputs[field];
           const loop = typeof id === "string" ? project.loops[id] : undefined;
           const span = loop ? signalSpan(project, settingOf("loop", loop.inputs, "supplyTemperature")) : null;
+          if (loop && carried > 0) slabWater.set(id as string, (slabWater.get(id as string) ?? 0) + times * flow * carried);
           if (span)
             draw(into, id, (d, t) =>
               d.for === use ? (times * carried * Math.max(0, use === "heating" ? span.most - d.air[z][t] : d.air[z][t] - span.least)) / resistance : 0,
@@ -385,7 +388,8 @@ export function componentSizes(
     for (const p of loop.parts) {
       const path = ["loops", id, "parts", p.id];
       if (p.kind === "pump") {
-        const flow = { ...peak, value: peak.value / (WATER_CP * WATER_DENSITY * difference), parts: {} };
+        // no less than what its slabs are laid out for
+        const flow = { ...peak, value: Math.max(peak.value / (WATER_CP * difference), slabWater.get(id) ?? 0) / WATER_DENSITY, parts: {} };
         size(p, path, loop.name, "flow", flow, 1);
       } else size(p, path, loop.name, "capacity", { ...peak, value: Math.max(0, peak.value - typed) / Math.max(1, open) }, num(p, "factor"));
     }

@@ -15,13 +15,14 @@ const SLAB_OFF = 0.5;
 export function slabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: ServiceState): void {
   v.slabShare.fill(1);
   drawSlabs(m, s, model, v);
-  // sources at their limit: all slabs of a loop have their part of what there is, once more with it
+  // sources or the pump at their limit: all slabs of a loop run for their part of the step, once more with it
   const { most } = v.loops;
   let short = false;
   for (let l = 0; l < most.length; l++) {
-    if (!(v.slabDemand[l] > most[l])) continue;
-    v.slabShare[l] = most[l] / v.slabDemand[l];
-    short = true;
+    const { pump } = model.loops[l];
+    if (v.slabDemand[l] > most[l]) v.slabShare[l] = most[l] / v.slabDemand[l];
+    if (pump !== null && v.slabWater[l] * v.slabShare[l] > pump.flow) v.slabShare[l] = pump.flow / v.slabWater[l];
+    short ||= v.slabShare[l] < 1;
   }
   if (short) drawSlabs(m, s, model, v);
 }
@@ -78,7 +79,7 @@ function drawSlabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: Ser
       if (heat > 0 ? flux <= 0 : flux >= 0) continue;
       s.circuitHeat[element] += flux;
       total += flux * area;
-      flow += slab.flow * on * area;
+      flow += v.slabShare[loop] * slab.flow * on * area;
     }
     v.slabHeat[d] = total;
     v.slabReturn[d] = flow > 0 ? water - total / (flow * CP) : water;

@@ -65,7 +65,7 @@ export function Compliance() {
         {!result ? (
           <Text color="ink2">{message ? "" : "Computing the design and its reference building …"}</Text>
         ) : (
-          <Box opacity={current ? 1 : 0.55} data-testid="compliance" data-current={current}>
+          <Box {...(current ? {} : { color: "ink2", fontStyle: "italic" })} data-testid="compliance" data-current={current}>
             {view === "checks" && <Checks rows={result.rows} />}
             {view === "reference" && <Reference result={result} />}
             {view === "clauses" && (

@@ -116,7 +116,7 @@ export function SizingTable() {
   const zone = shown.zone === null ? null : (sizing.zones.find((z) => z.id === shown.zone) ?? null);
   const peak = (zone ?? sizing.building)[shown.load];
   return (
-    <Box opacity={current ? 1 : 0.6}>
+    <Box {...(current ? {} : { color: "ink2", fontStyle: "italic" })}>
       <Text as="h2" textStyle="title">
         Peaks of design days
       </Text>
