@@ -319,6 +319,7 @@ describe("a massing and its options", () => {
       zones: {},
       openings: {},
       shades: {},
+      airSystems: {},
     };
     const file = path.join(scratch, "empty.json");
     writeFileSync(file, JSON.stringify(empty));

@@ -20,7 +20,10 @@ const saved = async (test: (p: Project) => boolean): Promise<Project> =>
 
 describe("capacities", () => {
   it("are by sizing, follow their factor, can be typed and given back; the year keeps to them and tells its peaks by the hour", async () => {
-    await go("/p/clinic/services?view=peaks");
+    await go("/p/clinic/services?on=zone:kennels");
+    await push("back to plain services");
+    await saved((p) => p.zones.kennels.equipment === undefined);
+    await push("What was sized");
     const [, peak, capacity] = await cells("Kennels");
     expect(capacity).toContain("⌁");
     const sized = Number(capacity.replace(" ⌁", ""));
@@ -40,8 +43,8 @@ describe("capacities", () => {
     await browser.exact();
     await push("Zones and services");
     await browser.text('table[aria-label="Zones and their services"]', (t) => /Kennels.*0\.8/s.test(t));
-    await undo(2);
-    await saved((p) => p.zones.kennels.inputs.heatingCapacity === undefined);
+    await undo(3);
+    await saved((p) => p.zones.kennels.inputs.heatingCapacity === undefined && p.zones.kennels.equipment?.length === 2);
 
     await go("/p/clinic/results?view=flows");
     await browser.exact();
@@ -68,7 +71,7 @@ describe("the library as it ships", () => {
     expect(pins[0].summary.energy.intensity).toBe(worse.intensity);
     await go("/p/library/options");
     await browser.text('footer[aria-label="Tally"]', (t) => t.includes("since “60 mm in the walls”"));
-    const list = await browser.text('aside[aria-label="Options"]', (t) => t.includes("Better heat recovery"));
+    const list = await browser.text('aside[aria-label="Options"]', (t) => t.includes("Heat recovery"));
     expect(list).toContain("Less glass to the south");
   });
 });

@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import {
+  applyChanges,
   complyProject,
+  plainChanges,
   plateauPack,
   projectWeather,
   runToEnd,
@@ -57,8 +59,30 @@ beforeEach(() => {
 });
 
 describe("peaks of design days", () => {
-  const sizing: Sizing = sizeProject(clinic, weather);
+  const made = applyChanges(clinic, plainChanges(clinic, Object.keys(clinic.zones)));
+  if (!made.ok) throw new Error(made.message);
+  const plain = made.project;
+  const sizing: Sizing = sizeProject(plain, weather);
+  it("are those of its equipment where a zone has any, by rule told as such", () => {
+    const field = "splitUnit.heatingCapacity";
+    const ruled: Project = { ...clinic, rules: [{ id: "r", name: "Two kilowatts", on: true, target: "component", field, conditions: [], value: "2 kW" }] };
+    show(ruled);
+    found.result = sizeProject(ruled, weather);
+    const shown = rendered(<SizingTable />);
+    expect(
+      new Set(
+        shown
+          .table("Peaks of design days")
+          .slice(1, -1)
+          .map((r) => r[2]),
+      ),
+    ).toEqual(new Set(["equipment"]));
+    const units = shown.table("Sizes of components").filter((r) => r[0] === "Split unit");
+    expect(units.filter((r) => r[5].startsWith("ƒ 2.0")).length).toBe(Object.keys(clinic.zones).length);
+    expect(units.some((r) => r[4].startsWith("⌁"))).toBe(true);
+  });
   it("are listed by zone with the building's own at one time, no larger than their sum", () => {
+    show(plain);
     found.result = sizing;
     const shown = rendered(<SizingTable />);
     const rows = shown.table("Peaks of design days").slice(1);
@@ -86,7 +110,7 @@ describe("peaks of design days", () => {
   });
   it("mark a capacity that is less than the day needs", () => {
     const [zone] = sizing.zones.filter((z) => z.heating.power > 500);
-    const short: Project = { ...clinic, zones: { ...clinic.zones, [zone.id]: { ...clinic.zones[zone.id], inputs: { heatingCapacity: 400 } } } };
+    const short: Project = { ...plain, zones: { ...plain.zones, [zone.id]: { ...plain.zones[zone.id], inputs: { heatingCapacity: 400 } } } };
     show(short);
     found.result = sizing;
     const shown = rendered(<SizingTable />);

@@ -106,3 +106,17 @@ export function namesIn(n: Node): ReadonlySet<string> {
   walk(n);
   return found;
 }
+
+/** Functions an expression calls. */
+export function callsIn(n: Node): ReadonlySet<string> {
+  const found = new Set<string>();
+  const walk = (m: Node): void => {
+    if (m.kind === "call") {
+      found.add(m.name);
+      m.parts.forEach(walk);
+    } else if (m.kind === "pair") [m.left, m.right].forEach(walk);
+    else if (m.kind === "negative" || m.kind === "not") walk(m.of);
+  };
+  walk(n);
+  return found;
+}

@@ -12,3 +12,5 @@ export * from "./starterSet.ts";
 export * from "./zoning.ts";
 export * from "./override.ts";
 export * from "./bridges.ts";
+export * from "./componentRules.ts";
+export * from "./ruleReach.ts";

@@ -1,4 +1,8 @@
 import {
+  componentName,
+  componentsOf,
+  ownerName,
+  serviceFieldsOf,
   describeAddress,
   fieldSpec,
   spaceFieldNames,
@@ -99,6 +103,12 @@ export function registerOf(project: Project): RegisterRow[] {
   inputs("spaceTypes", "space", "use");
   inputs("spaces", "space", "use");
   inputs("zones", "zone", "services");
+  for (const c of componentsOf(project))
+    for (const [field, value] of Object.entries(c.inputs)) {
+      const spec = serviceFieldsOf(c.kind)[field];
+      const own = c.path.length === 2 ? c.name : `${componentName(c)} of ${ownerName(project, c)}`;
+      if (value !== undefined && spec.kind === "number") add([...c.path, "inputs", field].join("/"), "services", own ?? "", spec.label, value, spec.unit, spec);
+    }
   return rows.sort(byStage);
 }
 

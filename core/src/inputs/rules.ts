@@ -1,11 +1,15 @@
-import { checkDimensions, evaluate, namesIn, parseExpression, unfit, type ExpressionFault, type Node, type Table } from "../expression/index.ts";
+import { callsIn, checkDimensions, evaluate, namesIn, parseExpression, unfit, type ExpressionFault, type Node, type Table } from "../expression/index.ts";
 import { deriveFaces, spaceShapes, type Face } from "../geometry/index.ts";
 import {
+  componentWords,
   fieldSpec,
+  serviceFields,
+  serviceFieldsOf,
   signalRef,
   spaceFieldNames,
   unitOfText,
   zoneFieldNames,
+  type ComponentKind,
   type Dimension,
   type FieldSpec,
   type InputValue,
@@ -31,16 +35,36 @@ const SPACE_QUANTITIES: readonly RuleQuantity[] = [
   { name: "people", unit: "1", words: "people at full occupancy" },
   { name: "level", unit: "m", words: "level of the floor above the ground" },
 ];
+/** Quantities of the rooms a component serves, together. */
+export const COMPONENT_QUANTITIES: readonly RuleQuantity[] = [
+  { name: "area", unit: "m²", words: "floor area of the rooms served" },
+  { name: "volume", unit: "m³", words: "volume of the rooms served" },
+  { name: "people", unit: "1", words: "people of the rooms served, at full occupancy" },
+  { name: "outdoorAir", unit: "L/s", words: "outdoor air the rooms served ask for, summed" },
+  { name: "zones", unit: "1", words: "number of zones served" },
+];
 const ZONE_QUANTITIES: readonly RuleQuantity[] = [
   { name: "area", unit: "m²", words: "floor area of its spaces" },
   { name: "volume", unit: "m³", words: "volume of its spaces" },
   { name: "people", unit: "1", words: "people of its spaces" },
 ];
 
+/** Kind and setting of a rule's field on components, "terminal.flow". */
+export function componentField(field: string): { readonly kind: ComponentKind; readonly field: string } {
+  const [kind, setting] = field.split(".");
+  return { kind: kind as ComponentKind, field: setting ?? "" };
+}
+const COMPONENT_FIELDS = (Object.keys(serviceFields) as ComponentKind[]).flatMap((kind) =>
+  Object.entries(serviceFieldsOf(kind))
+    .filter(([, spec]) => spec.kind !== "record")
+    .map(([field, spec]) => ({ field: `${kind}.${field}`, label: `${capital(componentWords[kind])}: ${spec.label.toLowerCase()}`, spec })),
+);
+
 /** What a rule can fill, by the kind of thing. */
 export function ruleFields(target: RuleTarget): readonly { readonly field: string; readonly label: string; readonly spec: FieldSpec | null }[] {
   if (target === "space") return spaceFieldNames.map((field) => ({ field, label: fieldSpec("space", field).label, spec: fieldSpec("space", field) }));
   if (target === "zone") return zoneFieldNames.map((field) => ({ field, label: fieldSpec("zone", field).label, spec: fieldSpec("zone", field) }));
+  if (target === "component") return COMPONENT_FIELDS;
   return target === "face"
     ? [{ field: "assembly", label: "Assembly", spec: null }]
     : [{ field: "construction", label: "Glazing, or assembly of a door", spec: null }];
@@ -52,18 +76,27 @@ export const ruleConditions: Readonly<Record<RuleTarget, readonly RuleConditionO
   zone: ["name", "storey", "spaceType", "tag"],
   face: ["role", "orientation", "storey", "spaceType", "name", "tag", "zone"],
   opening: ["role", "orientation", "storey", "spaceType", "name", "tag", "zone"],
+  component: ["name", "system", "spaceType", "storey", "tag", "zone"],
 };
 
 /** Names an expression of a rule may use: the thing's quantities, its inputs that are numbers, and the project's named values. */
 export function ruleQuantities(project: Project, target: RuleTarget): RuleQuantity[] {
-  const own = target === "zone" ? ZONE_QUANTITIES : SPACE_QUANTITIES;
+  const own = target === "zone" ? ZONE_QUANTITIES : target === "component" ? COMPONENT_QUANTITIES : SPACE_QUANTITIES;
   const inputs =
-    target === "zone" ? zoneFieldNames.map((f) => [f, fieldSpec("zone", f)] as const) : spaceFieldNames.map((f) => [f, fieldSpec("space", f)] as const);
+    target === "component"
+      ? []
+      : target === "zone"
+        ? zoneFieldNames.map((f) => [f, fieldSpec("zone", f)] as const)
+        : spaceFieldNames.map((f) => [f, fieldSpec("space", f)] as const);
   return [
     ...own,
     ...inputs.filter(([, s]) => s.kind === "number").map(([f, s]) => ({ name: f, unit: s.unit === "" ? "1" : s.unit, words: s.label.toLowerCase() })),
     ...Object.values(project.values).map((v) => ({ name: v.name, unit: v.unit, words: v.note ?? "named value" })),
   ];
+}
+
+function capital(words: string): string {
+  return words[0].toUpperCase() + words.slice(1);
 }
 
 const dimensionsOf = (quantities: readonly RuleQuantity[]): Map<string, Dimension> =>
@@ -130,6 +163,8 @@ function readAnew(project: Project, rule: Rule): ReadRule {
     quantities.map((q) => q.name),
   );
   if (!parsed.ok) return { ok: false, rule, fault: parsed.fault };
+  if (rule.target === "component" && callsIn(parsed.root).has("zoneSum"))
+    return fault("zoneSum has no place here: area, volume, people and outdoorAir are sums over the rooms served already.", rule.value.indexOf("zoneSum"));
   const names = dimensionsOf(
     rule.target === "zone" ? [...quantities, ...SPACE_QUANTITIES.filter((q) => !quantities.some((o) => o.name === q.name))] : quantities,
   );
@@ -153,7 +188,7 @@ export interface RuleOutcome {
 
 type Rows = ReadonlyMap<string, Readonly<Record<string, { readonly value: InputValue; readonly origin: { readonly kind: string } }>>>;
 
-const problemOf = (rule: Rule, message: string): Problem => ({ code: "rule", severity: "warning", path: `rules/${rule.id}`, message, stage: "use" });
+export const ruleProblem = (rule: Rule, message: string): Problem => ({ code: "rule", severity: "warning", path: `rules/${rule.id}`, message, stage: "use" });
 
 /** Fields a field's rules read, by its own names and those of `people`. */
 function readBy(root: Node): Set<string> {
@@ -171,10 +206,10 @@ export function applyRules(project: Project, spaces: Rows, zones: Rows): RuleOut
   const problems: Problem[] = [];
   const byField = new Map<string, (ReadRule & { ok: true })[]>();
   for (const rule of project.rules) {
-    if (!rule.on || rule.target === "face" || rule.target === "opening") continue;
+    if (!rule.on || (rule.target !== "space" && rule.target !== "zone")) continue;
     const read = readRule(project, rule);
     if (!read.ok) {
-      problems.push(problemOf(rule, `Rule "${rule.name}": ${read.fault.message}`));
+      problems.push(ruleProblem(rule, `Rule "${rule.name}": ${read.fault.message}`));
       continue;
     }
     const key = `${rule.target} ${rule.field}`;
@@ -210,14 +245,15 @@ export function applyRules(project: Project, spaces: Rows, zones: Rows): RuleOut
         }
         table.put(id, field, { value, rule });
       });
-      if (odd !== null) problems.push(problemOf(rule, oddWords(rule, spec, odd)));
+      if (odd !== null) problems.push(ruleProblem(rule, oddWords(rule, spec, odd)));
     }
     table.forget(field);
   }
   return { space, zone, problems };
 }
 
-function oddWords(rule: Rule, spec: FieldSpec, odd: { readonly name: string; readonly value: number; readonly count: number }): string {
+/** A value a rule cannot give, as a sentence. */
+export function oddWords(rule: Rule, spec: FieldSpec, odd: { readonly name: string; readonly value: number; readonly count: number }): string {
   const others = odd.count > 1 ? ` and ${odd.count - 1} more` : "";
   if (!Number.isFinite(odd.value))
     return `Rule "${rule.name}" gives no number for ${odd.name}${others}: something it reads is none, or divided by nothing. It is left out there.`;
@@ -250,7 +286,7 @@ function orderOf(byField: ReadonlyMap<string, readonly (ReadRule & { ok: true })
         state.set(k, "circle");
         for (const r of byField.get(k) ?? [])
           problems.push(
-            problemOf(r.rule, `Rule "${r.rule.name}" reads what it fills, by way of ${circle.map((c) => c.split(" ")[1]).join(", ")}; it is left out.`),
+            ruleProblem(r.rule, `Rule "${r.rule.name}" reads what it fills, by way of ${circle.map((c) => c.split(" ")[1]).join(", ")}; it is left out.`),
           );
       }
       return false;
@@ -262,7 +298,7 @@ function orderOf(byField: ReadonlyMap<string, readonly (ReadRule & { ok: true })
     if (!sound) {
       state.set(key, "circle");
       for (const r of byField.get(key) ?? [])
-        problems.push(problemOf(r.rule, `Rule "${r.rule.name}" reads an input whose rules go round in a circle; it is left out.`));
+        problems.push(ruleProblem(r.rule, `Rule "${r.rule.name}" reads an input whose rules go round in a circle; it is left out.`));
       return false;
     }
     state.set(key, "done");
@@ -394,13 +430,18 @@ function holdsOfSpace(project: Project, c: Condition, id: string): boolean | nul
   }
 }
 
-/** Whether a rule's conditions hold for a space or a zone. */
-export function conditionOf(project: Project, rule: Rule): (id: string) => boolean {
-  const ofSpace = (c: Condition, id: string): boolean => {
+/** Whether one condition holds for a space. */
+export const spaceConditions =
+  (project: Project) =>
+  (c: Condition, id: string): boolean => {
     if (c.on === "name") return contains(project.spaces[id].name, c.is);
     if (c.on === "orientation") return (facings(project).get(id) ?? NO_DIRECTIONS).some((d) => c.is.includes(d));
     return holdsOfSpace(project, c, id) ?? false;
   };
+
+/** Whether a rule's conditions hold for a space or a zone. */
+export function conditionOf(project: Project, rule: Rule): (id: string) => boolean {
+  const ofSpace = spaceConditions(project);
   if (rule.target !== "zone") return (id) => rule.conditions.every((c) => ofSpace(c, id) !== c.not);
   return (id) => {
     const members = Object.keys(project.spaces).filter((s) => project.spaces[s].zone === id);

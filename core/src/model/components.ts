@@ -1,6 +1,6 @@
 import type { Project } from "./schema.ts";
 import { componentWords, type ComponentKind } from "./serviceFields.ts";
-import type { Component } from "./serviceSchema.ts";
+import { settingOf, type Component } from "./serviceSchema.ts";
 
 /** A component with its address in the document. */
 export interface PlacedComponent extends Component {
@@ -22,3 +22,33 @@ export function componentsOf(project: Pick<Project, "airSystems" | "loops" | "zo
 /** What a component is called on screen: its own name, else what it is. */
 export const componentName = (c: { readonly kind: ComponentKind; readonly name?: string | undefined }): string =>
   c.name ?? componentWords[c.kind][0].toUpperCase() + componentWords[c.kind].slice(1);
+
+/** Zones whose terminals draw from a system. */
+export const zonesOnSystem = (project: Pick<Project, "zones">, system: string): string[] =>
+  Object.keys(project.zones).filter((z) => project.zones[z].equipment?.some((c) => c.kind === "terminal" && c.inputs.system === system));
+
+/** Everything that draws on a loop. */
+export const drawnFrom = (project: Pick<Project, "airSystems" | "loops" | "zones">, loop: string): PlacedComponent[] =>
+  componentsOf(project).filter((c) => {
+    const water = (field: string): boolean => c.inputs[field] === loop;
+    const by = (field: string, word: string): boolean => settingOf(c.kind, c.inputs, field) === word;
+    if (c.kind === "terminal") return water("loop") && by("reheat", "hot water");
+    if (c.kind === "heatingCoil" || c.kind === "baseboard" || c.kind === "unitHeater") return water("loop") && by("heat", "hot water");
+    if (c.kind === "coolingCoil") return water("loop") && by("cold", "chilled water");
+    if (c.kind === "fanCoil") return (water("loop") && by("heat", "hot water")) || (water("coldLoop") && by("cold", "chilled water"));
+    return c.kind === "slabCircuit" && (water("loop") || water("coldLoop"));
+  });
+
+/** Zones that a component serves: its own, those of its system, or all that draw on its loop. */
+export function zonesServed(project: Pick<Project, "airSystems" | "loops" | "zones">, c: Pick<PlacedComponent, "path">): string[] {
+  const [part, id] = c.path;
+  if (part === "zones") return [id];
+  if (part === "airSystems") return zonesOnSystem(project, id);
+  return [...new Set(drawnFrom(project, id).flatMap((d) => (d.path[0] === "loops" ? [] : zonesServed(project, d))))];
+}
+
+/** What a component belongs to, by name: a zone, an air system or a loop. */
+export function ownerName(project: Pick<Project, "airSystems" | "loops" | "zones">, c: Pick<PlacedComponent, "path">): string {
+  const [part, id] = c.path;
+  return project[part as "airSystems" | "loops" | "zones"][id].name;
+}

@@ -510,6 +510,10 @@ export const projectSchema = z.strictObject({
   airSystems: records(airSystemSchema).describe("Air systems, which the terminals of zones draw from."),
   loops: records(loopSchema).describe("Loops of heating and chilled water with their sources."),
   defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
+  sizingDays: z
+    .record(text(500), text(64))
+    .optional()
+    .describe("Design day a quantity is sized by, by the address of its setting; others by the worst of all days."),
   designDays: z.array(designDaySchema).max(60).optional().describe("Days that systems are sized for; absent: those found in the weather year."),
   prices: pricesSchema,
   factors: factorsSchema,

@@ -64,16 +64,16 @@ export const siteLightSchema = z.strictObject({
   schedule: id.nullable().describe("Share in use; with dusk it acts while the sun is down. null: always."),
 });
 
-const ruleTargets = ["space", "zone", "face", "opening"] as const;
+const ruleTargets = ["space", "zone", "face", "opening", "component"] as const;
 export type RuleTarget = (typeof ruleTargets)[number];
-export const ruleConditionOn = ["spaceType", "storey", "orientation", "name", "tag", "zone", "role"] as const;
+export const ruleConditionOn = ["spaceType", "storey", "orientation", "name", "tag", "zone", "role", "system"] as const;
 export type RuleConditionOn = (typeof ruleConditionOn)[number];
 export const ruleSchema = z.strictObject({
   id,
   name,
   on: z.boolean().describe("Whether it acts."),
   target: z.enum(ruleTargets).describe("Kind of thing it fills an input of."),
-  field: text(64).describe("The input it fills."),
+  field: text(64).describe("The input it fills; of a component its kind, a dot and the setting, such as terminal.flow."),
   conditions: z
     .array(
       z.strictObject({

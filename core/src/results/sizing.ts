@@ -2,7 +2,7 @@ import { z } from "zod";
 import { CP_AIR } from "../airflow/index.ts";
 import { componentsOf, dateOfDay, isSized, physicsOf, serviceFieldsOf, settingAsked, SIZED, type DesignDay, type Project } from "../model/index.ts";
 import { daysOf, designProfile, usualDesignDays, weatherHash, withDesignDay, type DesignProfile, type WeatherYear } from "../climate/index.ts";
-import { effective } from "../inputs/index.ts";
+import { effective, ruledComponents } from "../inputs/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 import { componentSizes, equipmentOf, isOnAir, type DesignLoads } from "../services/index.ts";
 import { compile, elementRoles, flowNames, TERM, YearKernel, type CompiledModel, type Sizes } from "../simulate/index.ts";
@@ -346,6 +346,7 @@ export function sizingHash(project: Project): string {
   const { run } = own;
   const parts = {
     ...own,
+    sizingDays: null,
     // loads of rooms depend on systems only by which of them bring the outdoor air
     airSystems: null,
     loops: null,
@@ -368,6 +369,8 @@ const NO_PEAK: Peak = { power: 0, latent: 0, at: null, day: null, components: Ob
 interface Found {
   readonly sizing: Omit<Sizing, "project" | "components">;
   readonly days: readonly DesignLoads[];
+  /** Peaks of the zones by design day. */
+  readonly byDay: ReadonlyMap<string, { readonly for: string; readonly zones: readonly Peak[] }>;
   readonly multiplier: Float64Array;
   readonly area: Float64Array;
   readonly density: number;
@@ -394,14 +397,21 @@ export function* sizingSteps(project: Project, weather: WeatherYear): Generator<
     ...sizing,
     project: project.name,
     components: componentSizes(
-      project,
+      ruledComponents(project).project,
       sizing.zones.map((z) => z.id),
       found.multiplier,
       found.area,
       found.days,
       found.density,
     ).map(({ step, ...c }) => ({ ...c, parts: { ...c.parts }, at: step === null ? null : clock((step * 60) / STEPS) })),
-    zones: sizing.zones.map((z) => {
+    warnings: [...sizing.warnings, ...lostDays(project, found)],
+    zones: sizing.zones.map((z, i) => {
+      /** The peak of the design day chosen for a capacity, else the worst of all. */
+      const peakOf = (load: "heating" | "cooling"): Peak => {
+        const day = found.byDay.get(project.sizingDays?.[`zones/${z.id}/inputs/${load}Capacity`] ?? "");
+        return day?.for === load ? day.zones[i] : z[load];
+      };
+      const [heating, cooling] = [peakOf("heating"), peakOf("cooling")];
       const factor = (name: "heatingFactor" | "coolingFactor"): number => effective(project, "zone", z.id, name).value as number;
       const capacity = (peak: Peak, name: "heatingFactor" | "coolingFactor", recovery: number | null): Sizing["zones"][number]["heatingCapacity"] => ({
         power: Math.max(peak.power * factor(name), recovery ?? 0),
@@ -411,11 +421,21 @@ export function* sizingSteps(project: Project, weather: WeatherYear): Generator<
       return {
         ...z,
         name: project.zones[z.id].name,
-        heatingCapacity: capacity(z.heating, "heatingFactor", z.heatingCapacity.recovery),
-        coolingCapacity: capacity(z.cooling, "coolingFactor", null),
+        heating,
+        cooling,
+        heatingCapacity: capacity(heating, "heatingFactor", z.heatingCapacity.recovery),
+        coolingCapacity: capacity(cooling, "coolingFactor", null),
       };
     }),
   };
+}
+
+/** Design days that are chosen for a quantity and are not among those of the project. */
+function lostDays(project: Project, found: Found): string[] {
+  const lost = Object.values(project.sizingDays ?? {}).filter((d) => !found.byDay.has(d));
+  return lost.length === 0
+    ? []
+    : [`${lost.length === 1 ? "One quantity is" : `${lost.length} quantities are`} to be sized by a design day that is gone; by the worst of all instead.`];
 }
 
 /** As `sizingSteps`, driven to its end. */
@@ -435,7 +455,7 @@ export const needsSizes = (project: Project): boolean =>
 /** Whether sizes hold all that a project leaves to sizing. */
 export const sizesCover = (project: Project, sizes: Sizes): boolean =>
   Object.keys(project.zones).every((z) => Object.hasOwn(sizes.zones, z)) &&
-  componentsOf(project).every((c) =>
+  componentsOf(ruledComponents(project).project).every((c) =>
     Object.keys(serviceFieldsOf(c.kind)).every(
       (f) => !isSized(c.kind, c.inputs, f) || !settingAsked(c.kind, c.inputs, f) || Object.hasOwn(sizes.components, [...c.path, "inputs", f].join("/")),
     ),
@@ -525,6 +545,7 @@ function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: n
   return {
     sizing,
     days: runs.map((r) => r.peaks.loads),
+    byDay: new Map(runs.map((r) => [r.spec.id, { for: r.spec.for, zones: r.peaks.zones }])),
     multiplier: model.zoneMultiplier,
     area: model.zoneArea,
     density: model.airDensity,

@@ -3,6 +3,8 @@ import { applyChanges, checkReferences, parseProject, projectSchema, setChange, 
 import { boxProject } from "../verification/box.ts";
 import {
   componentSizes,
+  plainChanges,
+  plantChanges,
   serviceProblems,
   slabChanges,
   slabFault,
@@ -201,5 +203,44 @@ describe("a room heated and cooled through its floor", () => {
     p.assemblies.floor = { name: "Rated floor", use: "ground floor", layers: [], rated: { u: 0.3, mass: "medium", at: "inside" } };
     expect(slabFault(p, "a", "floor")).toContain("Rated floor");
     expect(() => slabChanges(p, "a", "floor")).toThrow("give it layers first");
+  });
+});
+
+describe("a design day chosen for a quantity", () => {
+  const p = apply(box(), systemChanges(box(), "variable", "boiler and chiller", ["a", "b"], "Air"));
+  it("sizes that quantity alone by it", () => {
+    const address = "zones/a/equipment/terminal/inputs/flow";
+    const worst = sizesOf(p);
+    const chosen = sizesOf({ ...p, sizingDays: { [address]: "winter" } });
+    expect(worst.get(address)?.day).toBe("summer");
+    expect(chosen.get(address)?.day).toBe("winter");
+    expect(chosen.get(address)?.value).toBeLessThan(worst.get(address)?.value ?? 0);
+    const other = "zones/b/equipment/terminal/inputs/flow";
+    expect(chosen.get(other)).toEqual(worst.get(other));
+    // a day that is gone leaves the worst of all
+    expect(sizesOf({ ...p, sizingDays: { [address]: "gone" } }).get(address)).toEqual(worst.get(address));
+  });
+});
+
+describe("another plant", () => {
+  const p = apply(box(), systemChanges(box(), "fan coils", "boiler and chiller", ["a", "b"], "Air"));
+  const hot = Object.keys(p.loops).find((l) => p.loops[l].kind === "hot water") as string;
+  it("takes the place of a loop's sources, with the water that is usual for it; its pump and what the user typed stay", () => {
+    const pumped = apply(p, plantChanges(p, hot, "heat pump and chiller"));
+    expect(pumped.loops[hot].parts.map((x) => x.kind)).toEqual(["pump", "heatPump"]);
+    expect(pumped.loops[hot].inputs.supplyTemperature).toBe(45);
+    expect(apply(pumped, plantChanges(pumped, hot, "boiler and chiller")).loops[hot].inputs).toEqual(p.loops[hot].inputs);
+    const typed = { ...p, loops: { ...p.loops, [hot]: { ...p.loops[hot], inputs: { ...p.loops[hot].inputs, supplyTemperature: 52 } } } };
+    expect(apply(typed, plantChanges(typed, hot, "heat pump and chiller")).loops[hot].inputs.supplyTemperature).toBe(52);
+  });
+  it("and another system take what serves nothing any more with them", () => {
+    const next = apply(p, systemChanges(p, "split units", "boiler and chiller", ["a", "b"], "New"));
+    expect(Object.values(next.airSystems).map((s) => s.name)).toEqual(["New"]);
+    expect(next.loops).toEqual({});
+    const half = apply(p, systemChanges(p, "split units", "boiler and chiller", ["a"], "New"));
+    expect(Object.keys(half.airSystems)).toHaveLength(2);
+    expect(Object.keys(half.loops)).toHaveLength(2);
+    const plain = apply(p, plainChanges(p, ["a", "b"]));
+    expect([plain.airSystems, plain.loops]).toEqual([{}, {}]);
   });
 });

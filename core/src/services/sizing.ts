@@ -48,14 +48,16 @@ export interface SizedValue {
 }
 
 interface Peak {
+  /** The one design day it is taken from; null: the worst of all. */
+  readonly only: string | null;
   value: number;
   day: string | null;
   step: number | null;
   parts: Record<string, number>;
 }
-const none = (): Peak => ({ value: 0, day: null, step: null, parts: {} });
+const peakOf = (only: string | null): Peak => ({ only, value: 0, day: null, step: null, parts: {} });
 const raise = (p: Peak, value: number, day: string, step: number, parts: () => Record<string, number>): void => {
-  if (!(value > p.value)) return;
+  if (!(value > p.value) || (p.only !== null && p.only !== day)) return;
   p.value = value;
   p.day = day;
   p.step = step + 1;
@@ -120,6 +122,14 @@ export function componentSizes(
     out.push({ address, component: componentName(c), of, field, value, typed, peak: peak.value, factor, day: peak.day, step: peak.step, parts: peak.parts });
     return typed ?? value;
   };
+  const chosen = project.sizingDays ?? {};
+  const known = new Set(days.map((d) => d.day));
+  /** A peak to find for a setting: of the design day chosen for it, where that is among them. */
+  const none = (path: readonly string[], field: string): Peak => {
+    const address = [...path, "inputs", field].join("/");
+    const day = Object.hasOwn(chosen, address) ? chosen[address] : null;
+    return peakOf(day !== null && known.has(day) ? day : null);
+  };
   const num = (c: Component, field: string): number => settingOf(c.kind, c.inputs, field) as number;
   const word = (c: Component, field: string): string => String(settingOf(c.kind, c.inputs, field));
   const zoneFactor = (z: number, field: "heatingFactor" | "coolingFactor"): number => effective(project, "zone", zoneIds[z], field).value as number;
@@ -173,7 +183,7 @@ export function componentSizes(
         const reheats = word(c, "reheat") !== "none";
         const takesCooling: boolean = !cooled && system.cools;
         const takesHeating: boolean = !heated && (reheats || (system.thermostat && system.heats));
-        const flow = none();
+        const flow = none(path, "flow");
         over(null, (d, t) => {
           const air = d.air[z][t];
           raise(flow, d.outdoorAir[z][t], d.day, t, () => ({ "outdoor air": d.outdoorAir[z][t] }));
@@ -214,7 +224,7 @@ export function componentSizes(
             const byMore = Math.min(terminal.flow, room / (rc * Math.max(LEAST_DIFFERENCE, num(c, "warmest") - air)));
             return Math.max(0, room + Math.max(terminal.least, byMore) * rc * Math.max(0, air - supply) - d.cool[z][t]);
           };
-          const peak = none();
+          const peak = none(path, "reheatCapacity");
           over(null, (d, t) =>
             raise(peak, need(d, t), d.day, t, () => ({ room: d.heat[z][t], "supply air to the room's temperature": need(d, t) - d.heat[z][t] })),
           );
@@ -253,8 +263,9 @@ export function componentSizes(
       const cools = (c.kind === "fanCoil" && word(c, "cold") !== "none") || (c.kind === "splitUnit" && word(c, "cooling") === "yes");
       const takesHeat: boolean = heats && !heated;
       const takesCold: boolean = cools && !cooled;
-      const heat = none();
-      const cool = none();
+      const single = c.kind === "baseboard" || c.kind === "unitHeater";
+      const heat = none(path, single ? "capacity" : "heatingCapacity");
+      const cool = none(path, "coolingCapacity");
       const ratingOf = (d: DesignLoads, t: number): number => {
         if (c.kind !== "splitUnit" || word(c, "heat") !== "heat pump" || d.outdoor[t] < num(c, "leastOutdoor")) return 1;
         return Math.max(0.3, biquadratic(machineCurves["split unit, heating"].capacity, d.air[z][t], d.outdoor[t]));
@@ -264,7 +275,6 @@ export function componentSizes(
         const total = d.cool[z][t] + d.latent[z][t];
         if (takesCold && d.for === "cooling") raise(cool, total, d.day, t, () => ({ sensible: d.cool[z][t], latent: d.latent[z][t] }));
       });
-      const single = c.kind === "baseboard" || c.kind === "unitHeater";
       if (heats) {
         size(c, path, of, single ? "capacity" : "heatingCapacity", heat, zoneFactor(z, "heatingFactor"));
         if (takesHeat && word(c, "heat") === "hot water") draw(onHot, c.inputs.loop, (d, t) => (d.for === "heating" ? times * d.heat[z][t] : 0));
@@ -290,12 +300,13 @@ export function componentSizes(
       return Math.max(x.least, Math.min(x.flow, needs));
     };
     const together = (d: DesignLoads, t: number): number => mine.reduce((s, x) => s + x.times * flowAt(x, d, t), 0);
-    const fans = none();
-    over(null, (d, t) => raise(fans, together(d, t), d.day, t, () => ({})));
     let rise = 0;
     for (const p of doc.parts)
       if (p.kind === "supplyFan" || p.kind === "returnFan") {
-        const flow = size(p, ["airSystems", system.id, "parts", p.id], doc.name, "flow", fans, num(p, "factor"));
+        const path = ["airSystems", system.id, "parts", p.id];
+        const fans = none(path, "flow");
+        over(null, (d, t) => raise(fans, together(d, t), d.day, t, () => ({})));
+        const flow = size(p, path, doc.name, "flow", fans, num(p, "factor"));
         if (p.kind === "supplyFan" && flow > 0) rise += (fanDesignPower(flow, num(p, "pressure"), num(p, "efficiency")) * num(p, "heatIntoAir")) / (flow * rc);
       }
     const mixing = doc.parts.find((p) => p.kind === "mixing");
@@ -336,7 +347,7 @@ export function componentSizes(
           const rooms = mass * cp * (a.returned - system.coldest);
           return { total: sensible + latent, parts: { rooms, "outdoor air": sensible - rooms - mass * cp * rise, "fan heat": mass * cp * rise, latent } };
         };
-        const peak = none();
+        const peak = none(path, "capacity");
         over("cooling", (d, t) => {
           const { total, parts } = load(d, t);
           raise(peak, total, d.day, t, () => parts);
@@ -357,7 +368,7 @@ export function componentSizes(
           const rooms = heatsRooms ? mine.reduce((s, x) => s + (x.takesHeating ? x.times * d.heat[x.zone][t] * zoneFactor(x.zone, "heatingFactor") : 0), 0) : 0;
           return { total: air + rooms, parts: { "outdoor air": air, rooms } };
         };
-        const peak = none();
+        const peak = none(path, "capacity");
         over("heating", (d, t) => {
           const { total, parts } = load(d, t);
           raise(peak, total, d.day, t, () => parts);
@@ -372,11 +383,19 @@ export function componentSizes(
   for (const [id, loop] of Object.entries(project.loops)) {
     const hot = loop.kind === "hot water";
     const loads = (hot ? onHot : onCold).get(id) ?? [];
-    const peak = none();
-    over(null, (d, t) => {
-      const sum = loads.reduce((s, f) => s + f(d, t), 0);
-      raise(peak, sum, d.day, t, () => ({}));
-    });
+    const peakFor = (path: readonly string[], field: string): Peak => {
+      const peak = none(path, field);
+      over(null, (d, t) =>
+        raise(
+          peak,
+          loads.reduce((s, f) => s + f(d, t), 0),
+          d.day,
+          t,
+          () => ({}),
+        ),
+      );
+      return peak;
+    };
     const difference = settingOf("loop", loop.inputs, "difference") as number;
     const sources = loop.parts.filter((p) => p.kind !== "pump");
     // what is typed serves first; the rest is shared by the sources that are left to sizing
@@ -389,9 +408,13 @@ export function componentSizes(
       const path = ["loops", id, "parts", p.id];
       if (p.kind === "pump") {
         // no less than what its slabs are laid out for
+        const peak = peakFor(path, "flow");
         const flow = { ...peak, value: Math.max(peak.value / (WATER_CP * difference), slabWater.get(id) ?? 0) / WATER_DENSITY, parts: {} };
         size(p, path, loop.name, "flow", flow, 1);
-      } else size(p, path, loop.name, "capacity", { ...peak, value: Math.max(0, peak.value - typed) / Math.max(1, open) }, num(p, "factor"));
+      } else {
+        const peak = peakFor(path, "capacity");
+        size(p, path, loop.name, "capacity", { ...peak, value: Math.max(0, peak.value - typed) / Math.max(1, open) }, num(p, "factor"));
+      }
     }
   }
   return out;

@@ -1,6 +1,9 @@
 import {
+  applyChanges,
+  drawnFrom,
   loopStart,
   setChange,
+  zonesOnSystem,
   type AirSystem,
   type Change,
   type Component,
@@ -82,11 +85,29 @@ export function newLoop(kind: LoopKind, plant: PlantChoice): Loop {
   };
 }
 
+/** What served something before a change and serves nothing after it is removed with it: air systems without a room, loops that nothing draws on. */
+function withoutOrphans(project: Project, changes: readonly Change[]): Change[] {
+  const out = [...changes];
+  // a system first: loops of its coils may be left over by it
+  for (const part of ["airSystems", "loops"] as const) {
+    const made = applyChanges(project, out);
+    if (!made.ok) return out;
+    const users = (p: Project, id: string): number => (part === "loops" ? drawnFrom(p, id) : zonesOnSystem(p, id)).length;
+    for (const id of Object.keys(project[part]))
+      if (users(project, id) > 0 && users(made.project, id) === 0) out.push({ op: "remove", path: [part, id], old: made.project[part][id] });
+  }
+  return out;
+}
+
 /**
  * Changes that put zones on a system chosen by plain description, everything left to sizing. Loops that are there are used; what is
- * lacking is made with the plant. What served the zones before is taken from them.
+ * lacking is made with the plant. What served the zones before is taken from them, and removed where it serves nothing any more.
  */
 export function systemChanges(project: Project, choice: SystemChoice, plant: PlantChoice, zones: readonly string[], name: string): Change[] {
+  return withoutOrphans(project, newSystem(project, choice, plant, zones, name));
+}
+
+function newSystem(project: Project, choice: SystemChoice, plant: PlantChoice, zones: readonly string[], name: string): Change[] {
   const changes: Change[] = [];
   const made: Record<string, Loop> = { ...project.loops };
   const loopOf = (kind: LoopKind): string => {
@@ -157,7 +178,36 @@ export function systemChanges(project: Project, choice: SystemChoice, plant: Pla
 
 /** Changes that give zones back to their plain services. */
 export function plainChanges(project: Project, zones: readonly string[]): Change[] {
-  return zones.flatMap((z): Change[] =>
-    project.zones[z].equipment ? [{ op: "unset", path: ["zones", z, "equipment"], old: project.zones[z].equipment }] : [],
+  return withoutOrphans(
+    project,
+    zones.flatMap((z): Change[] => (project.zones[z].equipment ? [{ op: "unset", path: ["zones", z, "equipment"], old: project.zones[z].equipment }] : [])),
   );
+}
+
+/** Plant by plain description that fits a loop. */
+export const plantsOf = (kind: LoopKind): { readonly id: PlantChoice; readonly words: string }[] => {
+  const words: Readonly<Record<PlantChoice, string>> =
+    kind === "hot water"
+      ? { "boiler and chiller": "gas boiler", "heat pump and chiller": "air-source heat pump", district: "district heat" }
+      : { "boiler and chiller": "air-cooled chiller", "heat pump and chiller": "air-cooled chiller", district: "district cold" };
+  return plantChoices.filter((p, i) => plantChoices.findIndex((q) => words[q.id] === words[p.id]) === i).map((p) => ({ id: p.id, words: words[p.id] }));
+};
+
+/**
+ * Changes that give a loop another plant in place of its sources, left to sizing; its pump stays. The temperature and the difference of
+ * its water become those usual for the plant where they are typed as usual for another or not typed; what a user made of them stays.
+ */
+export function plantChanges(project: Project, loop: string, plant: PlantChoice): Change[] {
+  const own = project.loops[loop];
+  const fresh = newLoop(own.kind, plant);
+  const pumps = own.parts.filter((p) => p.kind === "pump");
+  const changes: Change[] = [setChange(project, ["loops", loop, "parts"], [...pumps, ...fresh.parts.filter((p) => p.kind !== "pump")])];
+  const usual = plantChoices.map((p) => newLoop(own.kind, p.id).inputs);
+  for (const field of ["supplyTemperature", "difference"]) {
+    const typed = own.inputs[field];
+    const to = fresh.inputs[field];
+    if (to !== undefined && to !== typed && (typed === undefined || usual.some((u) => u[field] === typed)))
+      changes.push(setChange(project, ["loops", loop, "inputs", field], to));
+  }
+  return changes;
 }

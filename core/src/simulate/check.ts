@@ -24,7 +24,7 @@ import {
   type SurroundingPlane,
 } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
-import { effective, effectiveKit, kitRole, roleOfUse } from "../inputs/index.ts";
+import { effective, effectiveKit, kitRole, roleOfUse, ruledComponents } from "../inputs/index.ts";
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 import { signalsCross, signalSpan } from "../use/index.ts";
 import { serviceProblems } from "../services/index.ts";
@@ -90,7 +90,8 @@ function check(project: Project): Checked {
     problems.push(
       ...zoneProblems(project, geometry),
       ...useProblems(project),
-      ...serviceProblems(project),
+      ...ruledComponents(project).problems,
+      ...serviceProblems(ruledComponents(project).project),
       ...constructionProblems(project),
       ...misplacedAssemblies(project, geometry),
       ...optionProblems(project),

@@ -2,7 +2,7 @@ import { airDensity, leakageCoefficients, type FreeOpening } from "../airflow/in
 import { daysOf, placeProblems, standardPressure, sunVector, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face, Geometry } from "../geometry/index.ts";
-import { effective, effectiveServices } from "../inputs/index.ts";
+import { effective, effectiveServices, ruledComponents } from "../inputs/index.ts";
 import { buildServices, isOnAir } from "../services/index.ts";
 import { LEAP_YEAR, ProjectError, SIZED, type Problem, type Project } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
@@ -123,7 +123,7 @@ export function compile(
   const coolingCapacity = capacity("coolingCapacity");
   const equipment = ideal
     ? null
-    : buildServices(project, {
+    : buildServices(ruledComponents(project).project, {
         zoneIds,
         multiplier: spaces.zoneMultiplier,
         area: spaces.zoneArea,

@@ -5,7 +5,7 @@ import {
   componentName,
   componentsOf,
   componentWords,
-  isSized,
+  effectiveSetting,
   serviceFieldsOf,
   setChange,
   settingAsked,
@@ -14,7 +14,6 @@ import {
   type Change,
   type FieldSpec,
   type InputValue,
-  type Origin,
   type PlacedComponent,
   type Project,
   type Summary,
@@ -68,16 +67,8 @@ function SettingRow({ component: c, field }: { component: PlacedComponent; field
   const path = [...c.path, "inputs", field];
   const address = path.join("/");
   const typed = c.inputs[field] !== undefined;
-  const value = settingOf(c.kind, c.inputs, field);
-  const sized = isSized(c.kind, c.inputs, field) ? (summary?.sized[address] ?? null) : null;
-  const kept = project.provenance[address];
-  const origin: Origin = typed
-    ? kept && kept.value === value
-      ? { kind: kept.kind, words: kept.words }
-      : { kind: "typed" }
-    : isSized(c.kind, c.inputs, field)
-      ? { kind: "sized", words: "found by the design days" }
-      : { kind: "default" };
+  const { value, origin } = effectiveSetting(project, c, field);
+  const sized = value === "sized" ? (summary?.sized[address] ?? null) : null;
   const name = componentName(c);
   const write = (v: InputValue) => edit(`${name}: ${spec.label.toLowerCase()} ${inputText(spec, v, project, units)}`, [setChange(project, path, v)]);
   const others = componentsOf(project).filter(

@@ -6,22 +6,25 @@ import {
   allowedAt,
   componentName,
   componentWords,
+  drawnFrom,
   isSized,
   mayMove,
   movePart,
   serviceFieldsOf,
   settingOf,
   supplyParts,
+  zonesOnSystem,
   type Component,
   type PlacedComponent,
   type Project,
   type Summary,
+  ruledComponents,
 } from "@arroyo/core";
 import { SelectInput } from "../../ui/fields.tsx";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { figuresOf, linesOf, stateOf, type Moment } from "./ComponentInspector.tsx";
-import { drawnFrom, selectionOf, sizeField, zonesOnSystem } from "./componentPlace.ts";
+import { selectionOf, sizeField } from "./componentPlace.ts";
 
 const WIDTH = 752;
 const LEFT = 46;
@@ -62,7 +65,8 @@ export function AirDiagram({ system, moment }: { system: string; moment: Moment 
   const { summary } = tally(live);
   const [dragged, setDragged] = useState<string | null>(null);
   const [open, setOpen] = useState<number | null>(null);
-  const doc = project.airSystems[system];
+  const ruled = ruledComponents(project).project;
+  const doc = ruled.airSystems[system];
   const path = supplyParts(doc);
   const returnFan = doc.parts.find((p) => p.kind === "returnFan");
   const pitch = Math.min(128, (WIDTH - LEFT - DELTA) / Math.max(1, path.length));
@@ -70,7 +74,7 @@ export function AirDiagram({ system, moment }: { system: string; moment: Moment 
   const end = LEFT + path.length * pitch;
   const zones = zonesOnSystem(project, system);
   const rooms = zones.map((z) => {
-    const c = (project.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === system) as Component;
+    const c = (ruled.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === system) as Component;
     const terminal: PlacedComponent = { ...c, path: ["zones", z, "equipment", c.id] };
     const now = stateOf(terminal.path, summary, moment);
     return { zone: z, name: project.zones[z].name, terminal, flow: now ? now.flow : flowOf(terminal, summary), now };
@@ -368,11 +372,12 @@ export function LoopDiagram({ loop, moment }: { loop: string; moment: Moment }) 
   const units = useUnits();
   const live = useLiveFigures();
   const { summary } = tally(live);
-  const doc = project.loops[loop];
+  const ruled = ruledComponents(project).project;
+  const doc = ruled.loops[loop];
   const hot = doc.kind === "hot water";
   const colour = hot ? "var(--chakra-colors-clay)" : "var(--chakra-colors-water)";
   const parts = doc.parts.map((p): PlacedComponent => ({ ...p, path: ["loops", loop, "parts", p.id] }));
-  const users = drawnFrom(project, loop);
+  const users = drawnFrom(ruled, loop);
   const now = stateOf(["loops", loop], summary, moment);
   const groups = new Map<string, { name: string; count: number; size: number; one: PlacedComponent }>();
   for (const c of users) {

@@ -1,12 +1,12 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { addToList, componentName, componentWords, setChange, sourcesOf, type Project } from "@arroyo/core";
-import { firstMessage, TextInput } from "../../ui/fields.tsx";
+import { addToList, componentName, componentWords, drawnFrom, plantChanges, plantsOf, ruledComponents, setChange, sourcesOf, type Project } from "@arroyo/core";
+import { firstMessage, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { figuresOf } from "./ComponentInspector.tsx";
-import { drawnFrom, selectionOf, sizeField } from "./componentPlace.ts";
+import { selectionOf, sizeField } from "./componentPlace.ts";
 import { AddSource, LoopDiagram } from "./Diagram.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
 
@@ -32,7 +32,17 @@ export function LoopDesk({ id }: { id: string }) {
           onCommit={(t) => firstMessage(edit(`${loop.name} is now ${t}`, [setChange(project, ["loops", id, "name"], t)]))}
         />
         <Text color="ink2">loop of {loop.kind} · sources that stand first serve first</Text>
-        <Box ml="auto">
+        <Flex ml="auto" gap="2" align="center">
+          <SelectInput
+            label="Another plant"
+            width="150px"
+            value=""
+            options={[{ value: "", label: "another plant" }, ...plantsOf(loop.kind).map((p) => ({ value: p.id, label: p.words }))]}
+            onChange={(plant) => {
+              const found = plantsOf(loop.kind).find((p) => p.id === plant);
+              if (found) edit(`${loop.name}: ${found.words}`, plantChanges(project, id, found.id));
+            }}
+          />
           <AddSource
             label="Add a source"
             kinds={[...sourcesOf[loop.kind], ...(hasPump ? [] : (["pump"] as const))]}
@@ -41,7 +51,7 @@ export function LoopDesk({ id }: { id: string }) {
               if (edit(`${loop.name}: ${componentWords[kind]}`, [made.change]).length === 0) select([selectionOf(["loops", id, "parts", made.id])]);
             }}
           />
-        </Box>
+        </Flex>
       </Flex>
       <LoopDiagram loop={id} moment="sizes" />
       <Text fontWeight="600" mt="3" mb="1">
@@ -50,7 +60,7 @@ export function LoopDesk({ id }: { id: string }) {
       <Grid
         label={`What draws on ${loop.name}`}
         head={[{ text: "", left: true }, { text: "of", left: true }, { text: "Size" }, { text: "In the year" }]}
-        rows={drawnFrom(project, id).map((c) => {
+        rows={drawnFrom(ruledComponents(project).project, id).map((c) => {
           const field = c.kind === "terminal" ? "reheatCapacity" : c.kind === "fanCoil" && loop.kind === "hot water" ? "heatingCapacity" : sizeField[c.kind];
           const { size, year } = figuresOf(c, summary, units, field);
           return {

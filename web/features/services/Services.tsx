@@ -1,13 +1,16 @@
 "use client";
+import { Box, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useRouter, useSearchParams } from "next/navigation";
-import { componentName, componentsOf, componentWords, effectiveServices, type Change, type Project } from "@arroyo/core";
+import { componentName, componentsOf, componentWords, drawnFrom, effectiveServices, zonesOnSystem, type Change, type Project } from "@arroyo/core";
 import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { Act } from "../../ui/fields.tsx";
-import { useStore } from "../store.ts";
+import { SheetTable } from "../../ui/SheetTable.tsx";
+import { tally, useLiveFigures, useStore } from "../store.ts";
 import { ComponentInspector } from "./ComponentInspector.tsx";
-import { drawnFrom, loopsOf, selectedComponent, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { loopsOf, selectedComponent, selectionOf } from "./componentPlace.ts";
+import { componentSheet, componentSheets } from "./componentSheet.ts";
 import { Differences } from "./Differences.tsx";
 import { LoopDesk } from "./LoopDesk.tsx";
 import { MakeSystem } from "./MakeSystem.tsx";
@@ -18,7 +21,7 @@ import { SizingTable } from "./Sizing.tsx";
 import { copyChanges, SYSTEM_NAME } from "./systemActions.ts";
 import { SystemDesk } from "./SystemDesk.tsx";
 
-const views = ["services", "peaks", "differences", "make"] as const;
+const views = ["services", "sheet", "peaks", "differences", "make"] as const;
 type View = (typeof views)[number];
 
 /** Air systems, room equipment, plant and plain services, and how they were sized. */
@@ -105,6 +108,9 @@ export function Services() {
         >
           Zones and services
         </SideItem>
+        <SideItem active={view === "sheet"} onClick={() => setView("sheet")}>
+          All as a sheet
+        </SideItem>
         <SideItem active={view === "peaks"} onClick={() => setView("peaks")}>
           What was sized
         </SideItem>
@@ -141,21 +147,25 @@ export function Services() {
           </SideItem>
         ))}
       </Side>
-      <Middle label={view === "services" ? "Zones and their services" : "Services"}>
-        {view === "peaks" ? (
-          <SizingTable />
-        ) : view === "differences" ? (
-          <Differences />
-        ) : view === "make" ? (
-          <MakeSystem done={() => setView(null)} />
-        ) : view === "system" && system !== undefined ? (
-          <SystemDesk id={system} />
-        ) : view === "loop" && loop !== undefined ? (
-          <LoopDesk id={loop} />
-        ) : (
-          <ServiceZones />
-        )}
-      </Middle>
+      {view === "sheet" ? (
+        <Sheet />
+      ) : (
+        <Middle label={view === "services" ? "Zones and their services" : "Services"}>
+          {view === "peaks" ? (
+            <SizingTable />
+          ) : view === "differences" ? (
+            <Differences />
+          ) : view === "make" ? (
+            <MakeSystem done={() => setView(null)} />
+          ) : view === "system" && system !== undefined ? (
+            <SystemDesk id={system} />
+          ) : view === "loop" && loop !== undefined ? (
+            <LoopDesk id={loop} />
+          ) : (
+            <ServiceZones />
+          )}
+        </Middle>
+      )}
       {component ? (
         <Inspector title={componentName(component)} about={<About path={component.path} />}>
           <ComponentTools component={component} />
@@ -167,6 +177,29 @@ export function Services() {
         <PlainInspector id={plain ?? project.defaults.services} />
       )}
     </>
+  );
+}
+
+/** Every component by kind, as a sheet. */
+function Sheet() {
+  const project = useStore((s) => s.project) as Project;
+  const sizes = tally(useLiveFigures()).summary?.sized;
+  const names = componentSheets(project);
+  return (
+    <Box as="main" aria-label="Sheet" flex="1" minW="0" position="relative" background="sheet">
+      {names.length === 0 ? (
+        <Text p="4" color="ink2">
+          No system, room equipment or loop yet: every zone has plain services.
+        </Text>
+      ) : (
+        <SheetTable
+          project={project}
+          names={names}
+          first={names.find((n) => n === "Terminal") ?? names[0]}
+          of={(p, sheet, units) => componentSheet(p, sheet, units, sizes)}
+        />
+      )}
+    </Box>
   );
 }
 

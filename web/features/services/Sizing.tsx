@@ -7,6 +7,7 @@ import {
   effective,
   fieldSpec,
   freezeChanges,
+  ruledComponents,
   loadComponents,
   setChange,
   SIZED,
@@ -19,7 +20,7 @@ import {
 } from "@arroyo/core";
 import type { ToSizing } from "../../live/sizing.ts";
 import { useFound, type Found } from "../../live/useFound.ts";
-import { Act, Quantity, Row, Unit } from "../../ui/fields.tsx";
+import { Act, Quantity, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -87,6 +88,13 @@ export function SizingTable() {
       </Flex>
     );
   };
+  /** Zones with equipment have their capacities there. */
+  const served = (id: string) =>
+    (project.zones[id].equipment ?? []).length === 0 ? null : (
+      <Text as="span" color="ink2" title="Capacities are those of its equipment, below">
+        equipment
+      </Text>
+    );
   /** The factor of one load: of the zone that is chosen, else of all. */
   const factor = (field: "heatingFactor" | "coolingFactor") => {
     const ids = (shown.zone === null ? Object.keys(project.zones) : [shown.zone]).filter((z) => project.zones[z]);
@@ -113,6 +121,10 @@ export function SizingTable() {
     const day = sizing.days.find((d) => d.id === peak.day);
     return day ? <span title={day.name}>{`${Number(day.date.slice(3))} ${monthNames[Number(day.date.slice(0, 2)) - 1]} ${peak.at ?? ""}`}</span> : "—";
   };
+  /** Design day a capacity is sized by. */
+  const dayOf = (address: string, load: "heating" | "cooling", thing: string) => (
+    <DayChoice address={address} thing={thing} days={sizing.days.filter((d) => d.for === load)} />
+  );
   const zone = shown.zone === null ? null : (sizing.zones.find((z) => z.id === shown.zone) ?? null);
   const peak = (zone ?? sizing.building)[shown.load];
   return (
@@ -153,11 +165,11 @@ export function SizingTable() {
                   cells: [
                     z.name,
                     units.text(z.heating.power / 1000, "kW", 1),
-                    capacity(z.id, "heatingCapacity", z.heating.power, z.heatingCapacity),
+                    served(z.id) ?? capacity(z.id, "heatingCapacity", z.heating.power, z.heatingCapacity),
                     units.text(z.cooling.power / 1000, "kW", 1),
                     units.text(z.cooling.latent / 1000, "kW", 1),
                     when(z.cooling),
-                    capacity(z.id, "coolingCapacity", z.cooling.power, z.coolingCapacity),
+                    served(z.id) ?? capacity(z.id, "coolingCapacity", z.cooling.power, z.coolingCapacity),
                   ],
                 })),
               {
@@ -193,6 +205,9 @@ export function SizingTable() {
           </Flex>
           <Components components={peak.components} />
           <Box mt="3">
+            {zone && (project.zones[zone.id]?.equipment ?? []).length === 0 && (
+              <Row label="Sized by">{dayOf(`zones/${zone.id}/inputs/${shown.load}Capacity`, shown.load, `${zone.name}, ${shown.load}`)}</Row>
+            )}
             {factor("heatingFactor")}
             {factor("coolingFactor")}
             {zone && zone.heatingCapacity.recovery !== null && (
@@ -227,6 +242,7 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
     return flow ? units.words(convert(v, "m³/s", "L/s"), "L/s", v < 0.01 ? 2 : 0) : units.words(v / 1000, "kW", 1);
   };
   const row = sizing.components.find((c) => c.address === open);
+  const { given } = ruledComponents(project);
   return (
     <Box mt="5">
       <Flex align="baseline" gap="3" mb="1">
@@ -272,7 +288,7 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
               shown(c, c.peak),
               units.text(c.factor, "1", 2),
               c.typed === null ? <b key="v">{`⌁ ${shown(c, c.value)}`}</b> : shown(c, c.value),
-              c.typed === null ? "" : <TypedSize key="t" text={shown(c, c.typed)} short={c.typed < c.peak * (1 - 1e-6)} />,
+              c.typed === null ? "" : <TypedSize key="t" text={shown(c, c.typed)} rule={given.get(c.address)?.name} short={c.typed < c.peak * (1 - 1e-6)} />,
               day ? <span title={day.name}>{`${Number(day.date.slice(3))} ${monthNames[Number(day.date.slice(0, 2)) - 1]} ${c.at ?? ""}`}</span> : "—",
               c.typed === null ? (
                 <Act
@@ -282,6 +298,8 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
                 >
                   type
                 </Act>
+              ) : given.has(c.address) ? (
+                ""
               ) : (
                 <Act key="f" title="Back to sizing" onClick={() => edit(`${c.component} of ${c.of}: by sizing`, [unsetChange(project, c.address.split("/"))])}>
                   re-size
@@ -291,6 +309,14 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
           };
         })}
       />
+      {row && row.typed === null && (
+        <Flex gap="2" align="center" mt="1">
+          <Text>
+            {row.component} of {row.of}, sized by
+          </Text>
+          <DayChoice address={row.address} thing={`${row.component} of ${row.of}`} days={sizing.days} />
+        </Flex>
+      )}
       {row && Object.keys(row.parts).length > 0 && row.field.toLowerCase().includes("capacity") && (
         <Text color="ink2" mt="1">
           {row.component} of {row.of}:{" "}
@@ -303,11 +329,41 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
   );
 }
 
-/** A size that is typed in place of the one found. */
-function TypedSize({ text, short }: { text: string; short: boolean }) {
+/** The design day a quantity is sized by: the worst of all, or one that is chosen. */
+function DayChoice({ address, thing, days }: { address: string; thing: string; days: Sizing["days"] }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const chosen = project.sizingDays?.[address] ?? "";
+  const gone = chosen !== "" && !days.some((d) => d.id === chosen);
   return (
-    <Text as="span" fontWeight="600" color={short ? "clay" : undefined} title={short ? "Less than the design days ask for" : undefined}>
-      ● {text}
+    <SelectInput
+      label={`Design day of ${thing}`}
+      width="200px"
+      value={chosen}
+      options={[
+        { value: "", label: "the worst of all days" },
+        ...(gone ? [{ value: chosen, label: "a day that is gone" }] : []),
+        ...days.map((d) => ({ value: d.id, label: d.name })),
+      ]}
+      onChange={(day) => {
+        const { [address]: _, ...rest } = project.sizingDays ?? {};
+        const words = day === "" ? "the worst of all days" : (days.find((d) => d.id === day)?.name ?? day);
+        edit(`${thing}: sized by ${words}`.slice(0, 190), [setChange(project, ["sizingDays"], day === "" ? rest : { ...rest, [address]: day })]);
+      }}
+    />
+  );
+}
+
+/** A size that is typed in place of the one found. */
+function TypedSize({ text, rule, short }: { text: string; rule: string | undefined; short: boolean }) {
+  return (
+    <Text
+      as="span"
+      fontWeight="600"
+      color={short ? "clay" : undefined}
+      title={short ? "Less than the design days ask for" : rule === undefined ? undefined : `by the rule “${rule}”`}
+    >
+      {rule === undefined ? "●" : "ƒ"} {text}
     </Text>
   );
 }

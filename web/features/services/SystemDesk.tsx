@@ -1,14 +1,25 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { freezeChanges, serviceFieldsOf, setChange, settingOf, type Change, type Component, type PlacedComponent, type Project } from "@arroyo/core";
+import {
+  freezeChanges,
+  serviceFieldsOf,
+  setChange,
+  settingOf,
+  zonesOnSystem,
+  type Change,
+  type Component,
+  type PlacedComponent,
+  type Project,
+  ruledComponents,
+} from "@arroyo/core";
 import { Act, firstMessage, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { stampText } from "../../ui/format.ts";
 import { figuresOf, stateOf, type Moment } from "./ComponentInspector.tsx";
-import { loopsOf, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { loopsOf, selectionOf } from "./componentPlace.ts";
 import { AirDiagram, LoopDiagram } from "./Diagram.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
 
@@ -23,12 +34,13 @@ export function SystemDesk({ id }: { id: string }) {
   const { summary } = tally(live);
   const [moment, setMoment] = useState<Moment>("sizes");
   const told = stateOf(["airSystems", id], summary, moment);
-  const system = project.airSystems[id];
+  const ruled = ruledComponents(project).project;
+  const system = ruled.airSystems[id];
   const zones = zonesOnSystem(project, id);
   const loops = loopsOf(project, id);
   const free = Object.keys(project.zones).filter((z) => !zones.includes(z));
   const terminals = zones.map((z): { zone: string; c: PlacedComponent } => {
-    const c = (project.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === id) as Component;
+    const c = (ruled.zones[z].equipment ?? []).find((x) => x.kind === "terminal" && x.inputs.system === id) as Component;
     return { zone: z, c: { ...c, path: ["zones", z, "equipment", c.id] } };
   });
   const sizes = Object.entries(summary?.sized ?? {}).filter(

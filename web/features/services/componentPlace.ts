@@ -1,4 +1,4 @@
-import { componentsOf, settingOf, type Component, type PlacedComponent, type Project } from "@arroyo/core";
+import { componentsOf, drawnFrom, zonesOnSystem, type Component, type PlacedComponent, type Project } from "@arroyo/core";
 import type { Selection } from "../store.ts";
 
 /** The component a selection names; undefined where it is gone. */
@@ -14,22 +14,6 @@ export function selectionOf(path: readonly string[]): Selection {
   if (path.length === 2) return { kind: path[0] === "loops" ? "loop" : "airSystem", id: path[1] };
   return { kind: "component", id: path.join("/") };
 }
-
-/** Zones whose terminals draw from a system. */
-export const zonesOnSystem = (project: Project, system: string): string[] =>
-  Object.keys(project.zones).filter((z) => project.zones[z].equipment?.some((c) => c.kind === "terminal" && c.inputs.system === system));
-
-/** Everything that draws on a loop. */
-export const drawnFrom = (project: Project, loop: string): PlacedComponent[] =>
-  componentsOf(project).filter((c) => {
-    const water = (field: string): boolean => c.inputs[field] === loop;
-    const by = (field: string, word: string): boolean => settingOf(c.kind, c.inputs, field) === word;
-    if (c.kind === "terminal") return water("loop") && by("reheat", "hot water");
-    if (c.kind === "heatingCoil" || c.kind === "baseboard" || c.kind === "unitHeater") return water("loop") && by("heat", "hot water");
-    if (c.kind === "coolingCoil") return water("loop") && by("cold", "chilled water");
-    if (c.kind === "fanCoil") return (water("loop") && by("heat", "hot water")) || (water("coldLoop") && by("cold", "chilled water"));
-    return c.kind === "slabCircuit" && (water("loop") || water("coldLoop"));
-  });
 
 /** Loops a system or the equipment of its rooms draws on. */
 export function loopsOf(project: Project, system: string): string[] {

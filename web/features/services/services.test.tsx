@@ -1,8 +1,19 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { applyChanges, componentsOf, projectWeather, runToEnd, setChange, systemChanges, type Project, type WeatherYear } from "@arroyo/core";
+import {
+  drawnFrom,
+  zonesOnSystem,
+  applyChanges,
+  componentsOf,
+  projectWeather,
+  runToEnd,
+  setChange,
+  systemChanges,
+  type Project,
+  type WeatherYear,
+} from "@arroyo/core";
 import { rendered } from "../../ui/rendered.ts";
 import { demo, done, show } from "../shown.ts";
-import { drawnFrom, loopsOf, selectedComponent, selectionOf, zonesOnSystem } from "./componentPlace.ts";
+import { loopsOf, selectedComponent, selectionOf } from "./componentPlace.ts";
 import { Services } from "./Services.tsx";
 
 const query = vi.hoisted(() => ({ text: "" }));

@@ -3,19 +3,20 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { ArrowDown, ArrowUp, Plus, Trash2 } from "lucide-react";
 import { useMemo, useState } from "react";
 import {
-  conditionOf,
   directionNames,
   freeId,
   kitRoles,
   readRule,
-  resolve,
   roleWords,
   ruleConditions,
   ruleFields,
+  ruleHolds,
   ruleQuantities,
-  ruleValuesOf,
+  ruleReach,
+  ruleThings,
   setChange,
   spaceFields,
+  tryRuleOn,
   type Change,
   type InputValue,
   type Project,
@@ -23,7 +24,6 @@ import {
   type RuleConditionOn,
   type RuleTarget,
   type SpaceField,
-  type ZoneField,
 } from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
 import { Act, Head, OriginMark, originText, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
@@ -41,12 +41,14 @@ const onWords: Record<RuleConditionOn, string> = {
   tag: "tag",
   zone: "zone",
   role: "is part of",
+  system: "on system or loop",
 };
 const targets: readonly { readonly value: RuleTarget; readonly label: string }[] = [
   { value: "space", label: "spaces" },
   { value: "zone", label: "zones" },
   { value: "face", label: "faces" },
   { value: "opening", label: "windows and doors" },
+  { value: "component", label: "systems and equipment" },
 ];
 const MOST_SHOWN = 60;
 
@@ -109,7 +111,7 @@ export function RuleDesk({ id }: { id: string }) {
           <Head>With</Head>
           <Value rule={rule} />
         </Box>
-        {(rule.target === "space" || rule.target === "zone") && <Quantities rule={rule} />}
+        {ruleThings(project, rule).length > 0 && <Quantities rule={rule} />}
       </Flex>
       <Preview rule={rule} />
     </Flex>
@@ -135,6 +137,8 @@ function Conditions({ rule }: { rule: Rule }) {
         return [...new Set(Object.values(project.spaces).flatMap((s) => s.tags ?? []))].map((t) => ({ value: t, label: t }));
       case "role":
         return kitRoles.map((r) => ({ value: r, label: roleWords[r] }));
+      case "system":
+        return [...named(project.airSystems), ...named(project.loops)];
       case "name":
         return [];
     }
@@ -313,32 +317,24 @@ function Value({ rule }: { rule: Rule }) {
 function Quantities({ rule }: { rule: Rule }) {
   const project = useStore((s) => s.project) as Project;
   const units = useUnits();
-  const ids = Object.keys(rule.target === "space" ? project.spaces : project.zones);
-  const holds = conditionOf(project, rule);
+  const things = ruleThings(project, rule);
+  const holds = ruleHolds(project, rule);
   const [chosen, setChosen] = useState<string | null>(null);
-  const on = chosen !== null && ids.includes(chosen) ? chosen : (ids.find(holds) ?? ids[0]);
-  const tried = useMemo(() => (on === undefined ? null : ruleValuesOf(project, rule, on)), [project, rule, on]);
+  const on = things.find((t) => t.id === chosen)?.id ?? (things.find((t) => holds(t.id)) ?? things[0])?.id;
   if (on === undefined) return null;
-  const set = rule.target === "space" ? project.spaces : project.zones;
+  const tried = tryRuleOn(project, rule, on);
   const spec = ruleFields(rule.target).find((f) => f.field === rule.field)?.spec;
-  const most = ruleQuantities(project, rule.target).slice(0, rule.target === "space" ? 5 : 3);
-  const shown = [...most, ...ruleQuantities(project, rule.target).filter((q) => tried?.used.has(q.name) && !most.some((m) => m.name === q.name))];
+  const most = ruleQuantities(project, rule.target).slice(0, rule.target === "zone" ? 3 : 5);
+  const shown = [...most, ...ruleQuantities(project, rule.target).filter((q) => tried.used.has(q.name) && !most.some((m) => m.name === q.name))];
   return (
     <Box flex="1 1 280px" data-testid="rule-try">
       <Head mt="0">Tried on</Head>
-      <SelectInput
-        label="Tried on"
-        align="left"
-        width="220px"
-        value={on}
-        options={ids.map((value) => ({ value, label: set[value].name }))}
-        onChange={setChosen}
-      />
+      <SelectInput label="Tried on" align="left" width="220px" value={on} options={things.map((t) => ({ value: t.id, label: t.name }))} onChange={setChosen} />
       {shown.map((q) => {
-        const v = tried?.values.get(q.name);
+        const v = tried.values.get(q.name);
         return (
           <Row key={q.name} label={<code>{q.name}</code>} title={q.words}>
-            <Text color={tried?.used.has(q.name) ? "ink" : "ink2"}>
+            <Text color={tried.used.has(q.name) ? "ink" : "ink2"}>
               {v === undefined || Number.isNaN(v) ? "none" : q.unit === "1" ? units.text(v, "1") : units.words(v, q.unit)}
             </Text>
           </Row>
@@ -346,7 +342,7 @@ function Quantities({ rule }: { rule: Rule }) {
       })}
       <Row label="gives">
         <b data-testid="rule-gives">
-          {tried === null || tried.result === undefined ? "—" : spec ? inputText(spec, tried.result, project, units) : String(tried.result)}
+          {tried.result === undefined ? "—" : spec ? inputText(spec, tried.result, project, units) : String(tried.result)}
         </b>
       </Row>
       <Text color="ink2" fontSize="12px">
@@ -361,26 +357,11 @@ function Preview({ rule }: { rule: Rule }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const units = useUnits();
-  const rows = useMemo(() => {
-    if (rule.target !== "space" && rule.target !== "zone") return null;
-    const spec = ruleFields(rule.target).find((f) => f.field === rule.field)?.spec;
-    if (!spec) return null;
-    const over = (on: boolean): Project => ({ ...project, rules: project.rules.map((r) => (r.id === rule.id ? { ...r, on } : r)) });
-    const [without, acting] = [resolve(over(false)), resolve(over(true))];
-    const holds = conditionOf(project, rule);
-    const set = rule.target === "space" ? project.spaces : project.zones;
-    return Object.keys(set)
-      .filter(holds)
-      .map((id) => {
-        const read = (r: typeof acting) => (rule.target === "space" ? r.space.get(id)?.[rule.field as SpaceField] : r.zone.get(id)?.[rule.field as ZoneField]);
-        const [b, a] = [read(without), read(acting)];
-        const ruled = a?.origin.kind === "rule" && a.origin.from === rule.id;
-        return { id, name: set[id].name, before: b, after: a, ruled, spec };
-      });
-  }, [project, rule]);
+  const rows = useMemo(() => ruleReach(project, rule), [project, rule]);
+  const spec = ruleFields(rule.target).find((f) => f.field === rule.field)?.spec ?? null;
   if (rows === null) return <Constructions rule={rule} />;
   const acts = rows.filter((r) => r.ruled);
-  const words = (v: InputValue | undefined): string => (v === undefined || !rows[0] ? "—" : inputText(rows[0].spec, v, project, units));
+  const words = (v: InputValue | undefined): string => (v === undefined || !spec ? "—" : inputText(spec, v, project, units));
   return (
     <Box>
       <Flex align="baseline" gap="3" mb="1">
@@ -388,23 +369,28 @@ function Preview({ rule }: { rule: Rule }) {
           {rule.on ? "What it gives" : "What it would give"}
         </Text>
         <Text color="ink2" data-testid="rule-reach">
-          {acts.length} of {Object.keys(rule.target === "space" ? project.spaces : project.zones).length} {rule.target}s
+          {acts.length} of {ruleThings(project, rule).length} {rule.target}s
           {rows.length > acts.length ? `; ${rows.length - acts.length} more keep what is typed or what a later rule gives` : ""}
         </Text>
         {!rule.on && <Act onClick={() => edit(`Rule ${rule.name} acts`, [setChange(project, ["rules", rule.id, "on"], true)])}>Apply to all of them</Act>}
       </Flex>
       <Grid
         label="What the rule gives"
-        head={[{ text: rule.target === "space" ? "Space" : "Zone", left: true }, { text: "Without it" }, { text: "With it" }, { text: "", left: true }]}
+        head={[
+          { text: rule.target === "space" ? "Space" : rule.target === "zone" ? "Zone" : "Component", left: true },
+          { text: "Without it" },
+          { text: "With it" },
+          { text: "", left: true },
+        ]}
         rows={rows.slice(0, MOST_SHOWN).map((r) => ({
           key: r.id,
           cells: [
             r.name,
             <span key="b">
-              {r.before && <OriginMark origin={r.before.origin} />} {words(r.before?.value)}
+              <OriginMark origin={r.before.origin} /> {words(r.before.value)}
             </span>,
-            <b key="a">{words(r.after?.value)}</b>,
-            r.ruled ? "" : r.after ? originText(r.after.origin).words : "",
+            <b key="a">{words(r.after.value)}</b>,
+            r.ruled ? "" : originText(r.after.origin).words,
           ],
         }))}
       />

@@ -1,19 +1,5 @@
-import {
-  effective,
-  readQuantity,
-  setChange,
-  signalName,
-  signalText,
-  spaceFieldNames,
-  spaceFields,
-  spaceUses,
-  unsetChange,
-  type FieldSpec,
-  type InputValue,
-  type Project,
-  type SpaceField,
-} from "@arroyo/core";
-import { originText } from "../../ui/fields.tsx";
+import { effective, setChange, spaceFieldNames, spaceFields, spaceUses, type Project, type SpaceField } from "@arroyo/core";
+import { fieldColumn } from "../../ui/fieldColumn.ts";
 import { nameColumn, namedColumn, type Column, type Row, type SheetData } from "../../ui/sheet.ts";
 import type { Units } from "../../ui/units.ts";
 
@@ -78,59 +64,11 @@ export function inputSheet(project: Project, sheet: string, units: Units): Sheet
   return { columns: [...head, ...fields.map((f) => inputColumn(project, f, units)), ...outcome], rows };
 }
 
-/** What a signal field follows, by the name or id of a temperature schedule or of a reset; null: nothing is called so. */
-function signalNamed(project: Project, text: string): string | null {
-  for (const part of ["schedules", "resets"] as const)
-    for (const [id, r] of Object.entries(project[part]))
-      if ((!("kind" in r) || r.kind === "temperature") && (r.name.toLowerCase() === text.toLowerCase() || signalText({ part, id }) === text))
-        return signalText({ part, id });
-  return null;
-}
-
 function inputColumn(project: Project, field: SpaceField, units: Units): Column {
-  const spec: FieldSpec = spaceFields[field];
-  const electric = spec.electric ?? false;
-  const shown = spec.display?.unit ?? spec.unit;
-  const factor = spec.display?.factor ?? 1;
-  const there = units.unit(shown, electric);
-  const records: Readonly<Record<string, { readonly name: string }>> | null =
-    spec.kind === "schedule" ? project.schedules : spec.kind === "devices" ? project.deviceLists : null;
   const path = (r: Row): string[] => ["spaces", r.id, "inputs", field];
-  const read = (r: Row) => effective(project, "space", r.id, field);
-  const put = (r: Row, value: InputValue) => [setChange(project, path(r), value)];
-  const back = (r: Row) => (project.spaces[r.id].inputs[field] === undefined ? [] : [unsetChange(project, path(r))]);
-  return {
-    key: field,
-    name: spec.label,
-    ...(there === "" || there === "1" ? {} : { unit: there }),
-    numeric: spec.kind === "number",
-    value: (r) => {
-      const v = read(r).value;
-      if (v === null) return spec.nullMeans ?? "none";
-      if (typeof v === "number") return units.value(v * factor, shown, electric);
-      return records ? (records[v]?.name ?? v) : (signalName(project, v) ?? v);
-    },
-    origin: (r) => {
-      const { mark, words } = originText(read(r).origin);
-      return { mark, words };
-    },
-    write: (r, text) => {
-      const t = text.trim();
-      if (t === "") return back(r);
-      if (spec.nullMeans !== undefined && (t === spec.nullMeans || t.toLowerCase() === "none")) return put(r, null);
-      if (records) {
-        const id = Object.keys(records).find((k) => k === t || records[k].name.toLowerCase() === t.toLowerCase());
-        return id === undefined ? `There is no ${spec.kind === "schedule" ? "schedule" : "device list"} “${t}”.` : put(r, id);
-      }
-      if (spec.kind === "choice") {
-        const word = spec.choices?.find((c) => c.toLowerCase() === t.toLowerCase());
-        return word === undefined ? `“${t}” is none of ${spec.choices?.join(", ")}.` : put(r, word);
-      }
-      const followed = spec.signal ? signalNamed(project, t) : null;
-      if (followed !== null) return put(r, followed);
-      const n = readQuantity(t, spec.unit === "" ? "1" : spec.unit, there === "" ? "1" : there);
-      return n.ok ? put(r, n.value) : n.message;
-    },
-    clear: back,
-  };
+  return fieldColumn(project, spaceFields[field], field, units, {
+    path,
+    read: (r) => effective(project, "space", r.id, field),
+    typed: (r) => project.spaces[r.id].inputs[field] !== undefined,
+  });
 }
