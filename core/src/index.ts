@@ -11,6 +11,7 @@ export * from "./library/index.ts";
 export * from "./inputs/index.ts";
 export * from "./airflow/index.ts";
 export * from "./services/index.ts";
+export * from "./bench/index.ts";
 export * from "./simulate/index.ts";
 export * from "./run/index.ts";
 export * from "./results/index.ts";

@@ -151,11 +151,13 @@ function yearLines(row: Summary["components"][number], units: Units): { label: s
   ];
 }
 
-/** What a drawing shows: sizes and the year, or the step in which the system or loop cooled or heated most. */
-export type Moment = "sizes" | "cooling" | "heating";
+type State = Summary["components"][number]["atHeating"];
+/** What a drawing shows: sizes and the year, the step in which the system or loop cooled or heated most, or a chosen hour by its states. */
+export type Moment = "sizes" | "cooling" | "heating" | { readonly state: (path: string) => State };
 
 /** The state of a component at a moment, or null. */
-export const stateOf = (path: readonly string[], summary: Summary | null, moment: Moment): Summary["components"][number]["atHeating"] => {
+export const stateOf = (path: readonly string[], summary: Summary | null, moment: Moment): State => {
+  if (typeof moment === "object") return moment.state(path.join("/"));
   const row = summary?.components.find((x) => x.address === path.join("/"));
   return !row || moment === "sizes" ? null : moment === "cooling" ? row.atCooling : row.atHeating;
 };

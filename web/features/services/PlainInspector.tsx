@@ -9,7 +9,8 @@ export function PlainInspector({ id }: { id: string }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const s = project.services[id];
-  const zonesOf = (key: string): string[] => Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key);
+  const zonesOf = (key: string): string[] =>
+    Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key && (project.zones[z].equipment ?? []).length === 0);
   /** @param unit of the document and @param shown as it is customarily shown; words after a share or a ratio stand beside it */
   const number = (label: string, path: string[], value: number, unit: string, shown = unit, digits = 2, help = "", beside = "") => (
     <Row label={label} title={help}>
@@ -38,7 +39,7 @@ export function PlainInspector({ id }: { id: string }) {
   return (
     <Inspector
       title={s.name}
-      about={`plain services · ${zonesOf(id).length} zone${zonesOf(id).length === 1 ? "" : "s"}${id === project.defaults.services ? " · the project’s" : ""}`}
+      about={`plain services · heats and cools ${zonesOf(id).length} zone${zonesOf(id).length === 1 ? "" : "s"}${id === project.defaults.services ? " · the project’s" : ""}`}
     >
       <Head>Heating</Head>
       {fuel("Heating fuel", ["heating", "fuel"], s.heating.fuel)}

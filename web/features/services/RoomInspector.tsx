@@ -109,12 +109,17 @@ export function RoomInspector({ zone }: { zone: string }) {
   );
 }
 
-/** What may be done with a part or a piece of equipment: earlier, later, remove. */
-export function ComponentTools({ component: c }: { component: PlacedComponent }) {
+/** What may be done with a part or a piece of equipment: earlier, later, remove; looked at alone. */
+export function ComponentTools({ component: c, alone = null }: { component: PlacedComponent; alone?: (() => void) | null }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
-  if (c.path.length < 4) return null;
+  const look = alone && (
+    <Act onClick={alone} title="Its equations with their numbers, sliders and its curve">
+      on its own
+    </Act>
+  );
+  if (c.path.length < 4) return look && <Flex mb="1">{look}</Flex>;
   const [part, id] = c.path;
   const list: readonly Component[] =
     part === "zones" ? (project.zones[id].equipment ?? []) : part === "loops" ? project.loops[id].parts : project.airSystems[id].parts;
@@ -141,6 +146,7 @@ export function ComponentTools({ component: c }: { component: PlacedComponent })
         </>
       )}
       <Act onClick={remove}>remove</Act>
+      {look}
     </Flex>
   );
 }

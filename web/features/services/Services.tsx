@@ -10,6 +10,7 @@ import { SheetTable } from "../../ui/SheetTable.tsx";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { ComponentInspector } from "./ComponentInspector.tsx";
 import { loopsOf, selectedComponent, selectionOf } from "./componentPlace.ts";
+import { Bench } from "./Bench.tsx";
 import { componentSheet, componentSheets } from "./componentSheet.ts";
 import { Differences } from "./Differences.tsx";
 import { LoopDesk } from "./LoopDesk.tsx";
@@ -21,7 +22,7 @@ import { SizingTable } from "./Sizing.tsx";
 import { copyChanges, SYSTEM_NAME } from "./systemActions.ts";
 import { SystemDesk } from "./SystemDesk.tsx";
 
-const views = ["services", "sheet", "peaks", "differences", "make"] as const;
+const views = ["services", "sheet", "peaks", "bench", "differences", "make"] as const;
 type View = (typeof views)[number];
 
 /** Air systems, room equipment, plant and plain services, and how they were sized. */
@@ -33,14 +34,18 @@ export function Services() {
   const query = useSearchParams();
   const router = useRouter();
   const asked = views.find((v) => v === query.get("view")) ?? null;
-  const setView = (v: View | null): void => {
+  const setView = (v: View | null, of?: string): void => {
     const next = new URLSearchParams(window.location.search);
+    if (of === undefined) next.delete("of");
+    else next.set("of", of);
     if (v === null) next.delete("view");
     else next.set("view", v);
     router.replace(`${window.location.pathname}?${next.toString()}`);
   };
   const component = selectedComponent(project, selection);
   const zone = selection.find((s) => s.kind === "zone" && project.zones[s.id])?.id ?? (component?.path[0] === "zones" ? component.path[1] : undefined);
+  /** What the bench begins with: what is selected. */
+  const benchOf = component ? `component:${component.path.join("/")}` : zone !== undefined ? `zone:${zone}` : undefined;
   const plain = selection.find((s) => s.kind === "services" && project.services[s.id])?.id;
   const own =
     component?.path[0] === "airSystems"
@@ -114,6 +119,9 @@ export function Services() {
         <SideItem active={view === "peaks"} onClick={() => setView("peaks")}>
           What was sized
         </SideItem>
+        <SideItem active={view === "bench"} onClick={() => setView("bench", benchOf)}>
+          On its own
+        </SideItem>
         <SideItem active={view === "differences"} onClick={() => setView("differences")}>
           Differences
         </SideItem>
@@ -153,6 +161,8 @@ export function Services() {
         <Middle label={view === "services" ? "Zones and their services" : "Services"}>
           {view === "peaks" ? (
             <SizingTable />
+          ) : view === "bench" ? (
+            <Bench of={query.get("of")} choose={(of) => setView("bench", of)} />
           ) : view === "differences" ? (
             <Differences />
           ) : view === "make" ? (
@@ -168,14 +178,14 @@ export function Services() {
       )}
       {component ? (
         <Inspector title={componentName(component)} about={<About path={component.path} />}>
-          <ComponentTools component={component} />
+          <ComponentTools component={component} alone={view === "bench" ? null : () => setView("bench", benchOf)} />
           <ComponentInspector component={component} />
         </Inspector>
       ) : zone !== undefined ? (
         <RoomInspector zone={zone} />
-      ) : (
+      ) : view === "services" || plain !== undefined ? (
         <PlainInspector id={plain ?? project.defaults.services} />
-      )}
+      ) : null}
     </>
   );
 }

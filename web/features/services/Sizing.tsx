@@ -31,7 +31,7 @@ function useSizing(project: Project): Found<Sizing> {
   return useFound<Sizing>(
     `${sizingHash(project)} ${Object.keys(project.zones)
       .map((z) => (["heatingFactor", "coolingFactor"] as const).map((f) => effective(project, "zone", z, f).value).join(" "))
-      .join(" ")} ${canonicalJson([project.airSystems, project.loops, Object.values(project.zones).map((z) => z.equipment ?? [])])}`,
+      .join(" ")} ${canonicalJson([project.sizingDays ?? {}, project.airSystems, project.loops, Object.values(project.zones).map((z) => z.equipment ?? [])])}`,
     project,
     () => new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" }),
     (storedWeather): ToSizing => ({ project, storedWeather }),
@@ -249,7 +249,7 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
         <Text as="h2" textStyle="title">
           Systems, equipment and plant
         </Text>
-        <Text color="ink2">found by the design days, beside what is typed in its place</Text>
+        <Text color="ink2">found by the design days, beside what is typed in its place; a row opens into what its load is made of</Text>
         <Box ml="auto">
           <Act
             title="Types every size, so that it no longer follows"
@@ -264,6 +264,22 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
           </Act>
         </Box>
       </Flex>
+      {row && row.typed === null && (
+        <Flex gap="2" align="center" mt="1">
+          <Text>
+            {row.component} of {row.of}, sized by
+          </Text>
+          <DayChoice address={row.address} thing={`${row.component} of ${row.of}`} days={sizing.days} />
+        </Flex>
+      )}
+      {row && Object.keys(row.parts).length > 0 && row.field.toLowerCase().includes("capacity") && (
+        <Text color="ink2" mt="1">
+          {row.component} of {row.of}:{" "}
+          {Object.entries(row.parts)
+            .map(([name, w]) => `${name} ${units.words(w / 1000, "kW", 1)}`)
+            .join(" · ")}
+        </Text>
+      )}
       <Grid
         label="Sizes of components"
         head={[
@@ -309,22 +325,6 @@ function ComponentSizes({ sizing }: { sizing: Sizing }) {
           };
         })}
       />
-      {row && row.typed === null && (
-        <Flex gap="2" align="center" mt="1">
-          <Text>
-            {row.component} of {row.of}, sized by
-          </Text>
-          <DayChoice address={row.address} thing={`${row.component} of ${row.of}`} days={sizing.days} />
-        </Flex>
-      )}
-      {row && Object.keys(row.parts).length > 0 && row.field.toLowerCase().includes("capacity") && (
-        <Text color="ink2" mt="1">
-          {row.component} of {row.of}:{" "}
-          {Object.entries(row.parts)
-            .map(([name, w]) => `${name} ${units.words(w / 1000, "kW", 1)}`)
-            .join(" · ")}
-        </Text>
-      )}
     </Box>
   );
 }

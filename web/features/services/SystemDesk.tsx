@@ -19,9 +19,16 @@ import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { stampText } from "../../ui/format.ts";
 import { figuresOf, stateOf, type Moment } from "./ComponentInspector.tsx";
+import { hourState, useComponentYear } from "./componentYear.ts";
+import { HourChoice } from "./HourChoice.tsx";
 import { loopsOf, selectionOf } from "./componentPlace.ts";
 import { AirDiagram, LoopDiagram } from "./Diagram.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
+
+/** What the drawing shows. */
+type Tab = "sizes" | "cooling" | "heating" | "hour";
+/** Hour shown first: 21 July at 15:00 of a whole year. */
+const MIDSUMMER_AFTERNOON = 24 * 201 + 14;
 
 /** An air system: its path, the loops it draws on, and its rooms. */
 export function SystemDesk({ id }: { id: string }) {
@@ -32,7 +39,12 @@ export function SystemDesk({ id }: { id: string }) {
   const units = useUnits();
   const live = useLiveFigures();
   const { summary } = tally(live);
-  const [moment, setMoment] = useState<Moment>("sizes");
+  const [tab, setTab] = useState<Tab>("sizes");
+  const [hour, setHour] = useState(MIDSUMMER_AFTERNOON);
+  const found = useComponentYear(project, tab === "hour");
+  const year = found.result;
+  const now = year ? Math.min(hour, Math.max(0, year.hours - 1)) : hour;
+  const moment: Moment = tab === "hour" ? { state: (path) => (year ? hourState(year, path, now) : null) } : tab;
   const told = stateOf(["airSystems", id], summary, moment);
   const ruled = ruledComponents(project).project;
   const system = ruled.airSystems[id];
@@ -94,30 +106,35 @@ export function SystemDesk({ id }: { id: string }) {
       <Flex align="baseline" gap="3" mb="1">
         <Text fontWeight="600">Air</Text>
         <Text color="ink2" fontSize="11.5px">
-          {moment === "sizes"
+          {tab === "sizes"
             ? "width is flow · ⌁ by sizing · click a part, drag it to another gap, “+” offers what may stand there"
-            : told
-              ? `width is flow · state of the air behind each part on ${stampText(told.at)}, when this system ${moment === "cooling" ? "cooled" : "heated"} most`
-              : `this system never ${moment === "cooling" ? "cools" : "heats"}`}
+            : tab === "hour"
+              ? year
+                ? ""
+                : (found.message ?? "finding the hours of the year …")
+              : told
+                ? `width is flow · state of the air behind each part on ${stampText(told.at)}, when this system ${tab === "cooling" ? "cooled" : "heated"} most`
+                : `this system never ${tab === "cooling" ? "cools" : "heats"}`}
         </Text>
+        {tab === "hour" && year && <HourChoice year={year} hour={now} onChange={setHour} />}
         <Flex ml="auto" gap="1" role="tablist" aria-label="What the drawing shows">
-          {(["sizes", "cooling", "heating"] as const).map((k) => (
+          {(["sizes", "cooling", "heating", "hour"] as const).map((k) => (
             <chakra.button
               key={k}
               type="button"
               role="tab"
-              aria-selected={moment === k}
+              aria-selected={tab === k}
               px="2"
               borderRadius="full"
               border="1px solid"
-              borderColor={moment === k ? "water" : "line"}
-              background={moment === k ? "wash" : "transparent"}
+              borderColor={tab === k ? "water" : "line"}
+              background={tab === k ? "wash" : "transparent"}
               fontSize="11.5px"
               cursor="pointer"
               whiteSpace="nowrap"
-              onClick={() => setMoment(k)}
+              onClick={() => setTab(k)}
             >
-              {k === "sizes" ? "sizes" : `most ${k}`}
+              {k === "sizes" ? "sizes" : k === "hour" ? "at an hour" : `most ${k}`}
             </chakra.button>
           ))}
         </Flex>

@@ -341,9 +341,7 @@ function Quantities({ rule }: { rule: Rule }) {
         );
       })}
       <Row label="gives">
-        <b data-testid="rule-gives">
-          {tried.result === undefined ? "—" : spec ? inputText(spec, tried.result, project, units) : String(tried.result)}
-        </b>
+        <b data-testid="rule-gives">{tried.result === undefined ? "—" : spec ? inputText(spec, tried.result, project, units) : String(tried.result)}</b>
       </Row>
       <Text color="ink2" fontSize="12px">
         {holds(on) ? "Its conditions hold here." : "Its conditions do not hold here, so it does nothing here."}
