@@ -22,10 +22,12 @@ const groups: readonly { readonly label: string; readonly uses: readonly EndUse[
   { label: "lighting", uses: ["lighting"], colour: "lighting" },
   { label: "appliances", uses: ["appliances"], colour: "appliances" },
   { label: "hot water", uses: ["hot water"], colour: "hot water" },
+  { label: "heat rejection", uses: ["heat rejection"], colour: "heat rejection" },
+  { label: "humidification", uses: ["humidification"], colour: "humidification" },
   { label: "exterior lighting", uses: ["exterior lighting"], colour: "exterior lighting" },
 ];
 /** Uses told only where there are any. */
-const RARE: readonly EndUse[] = ["exterior lighting"];
+const RARE: readonly EndUse[] = ["heat rejection", "humidification", "exterior lighting"];
 const hatch = "repeating-linear-gradient(135deg, #B5533C 0 5px, #C46A54 5px 9px)";
 
 /** A figure of the last year that is not of the model as it is now is set in italics, in the second ink. */

@@ -10,6 +10,8 @@ export const endUseColour: Record<EndUse, string> = {
   appliances: "#7B6A9C",
   "hot water": "#C98B6B",
   "exterior lighting": "#A8842F",
+  "heat rejection": "#5E8F8A",
+  humidification: "#A9C6CC",
 };
 
 export const flowColour: Record<FlowName, string> = {

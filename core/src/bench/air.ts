@@ -1,15 +1,17 @@
 import { CP_AIR, CP_VAPOUR, LATENT_HEAT } from "../airflow/index.ts";
-import { saturationPressure, wetBulb } from "../climate/index.ts";
+import { humidityRatio, saturationPressure, wetBulb } from "../climate/index.ts";
 import {
   AIR,
-  AIRS,
   airPath,
+  AIRS,
   biquadratic,
   BY,
   machineInput,
+  MOIST,
   OUT,
   OUTS,
   saturated,
+  STEAM_HEAT,
   type AirPart,
   type AirSystemModel,
   type ServiceModel,
@@ -17,9 +19,9 @@ import {
 import { GRAMS, KILOWATT, LITRES, SHARE, Sheet, type Bench, type BenchFigure, type BenchInput, type BenchStep } from "./types.ts";
 
 /** Humidity ratio that c_p is taken at here, kg/kg. */
-const MOIST = 0.008;
+const HUMID = 0.008;
 /** Specific heat of air on a bench, J/kg·K. */
-export const CP = CP_AIR + CP_VAPOUR * MOIST;
+export const CP = CP_AIR + CP_VAPOUR * HUMID;
 
 interface Site {
   /** Air that flows are given for, kg/m³, and pressure, Pa. */
@@ -39,7 +41,8 @@ export function airBench(model: ServiceModel, system: AirSystemModel, chosen: re
   const heats = chosen.some((p) => p.kind === "heatingCoil" && !(p.leaving === p.leaving));
   const direct = chosen.some((p) => p.kind === "coolingCoil" && p.by !== BY.WATER);
   const fans = chosen.flatMap((p) => (p.kind === "supplyFan" || p.kind === "returnFan" ? [p] : []));
-  const returns = mixing !== null || recovery !== null;
+  const moistens = chosen.some((p) => p.kind === "humidifier");
+  const returns = mixing !== null || recovery !== null || moistens;
   const design =
     [...fans, ...system.parts].flatMap((f) => (f.kind === "supplyFan" || f.kind === "returnFan" ? [f.flow / site.density] : [])).find((f) => f > 0) ??
     systemFlow(model, system) / site.density;
@@ -52,7 +55,7 @@ export function airBench(model: ServiceModel, system: AirSystemModel, chosen: re
     mixesAt: chosen.findIndex((p) => p.kind === "mixing"),
   };
   const coldest = system.supply.value;
-  const sup = returns ? "outdoor air" : "entering air";
+  const sup = mixing !== null || recovery !== null ? "outdoor air" : "entering air";
   const inputs: BenchInput[] = [
     { name: "flow", words: "air flow", unit: "m³/s", value: design, min: fans.length === chosen.length ? 0 : 0.02 * design, max: 1.2 * design, shown: LITRES },
     { name: "t0", words: `${sup}, temperature`, unit: "°C", value: returns ? 5 : cools ? 27 : 10, min: -25, max: 45 },
@@ -74,7 +77,7 @@ export function airBench(model: ServiceModel, system: AirSystemModel, chosen: re
     { name: "rho", words: "density of air of 20 °C at the site", unit: "kg/m³", value: site.density },
     { name: "cp", words: "specific heat of air", unit: "J/kg·K", value: CP },
   ];
-  if (cools || recovery) figures.push({ name: "hfg", words: "latent heat of water", unit: "J/kg", value: LATENT_HEAT });
+  if (cools || moistens) figures.push({ name: "hfg", words: "latent heat of water", unit: "J/kg", value: LATENT_HEAT });
   const suffix = (i: number): string => (chosen.length > 1 ? `_${i + 1}` : "");
   chosen.forEach((p, i) => {
     const s = suffix(i);
@@ -98,6 +101,10 @@ export function airBench(model: ServiceModel, system: AirSystemModel, chosen: re
         figures.push({ name: `cop${s}`, words: "COP at its rating", unit: "1", value: p.cop });
         p.curves.part.forEach((c, k) => figures.push({ name: `p${k}${s}`, words: `input at part load, coefficient ${k}`, unit: "1", value: c }));
       }
+    } else if (p.kind === "humidifier") {
+      figures.push({ name: `phi${s}`, words: "least relative humidity of the return air", unit: "1", value: p.least, shown: SHARE });
+      if (p.by !== MOIST.EVAPORATION) figures.push({ name: `h_steam${s}`, words: "heat that makes steam", unit: "J/kg", value: STEAM_HEAT });
+      if (p.by === MOIST.GAS) figures.push({ name: `eta${s}`, words: "efficiency", unit: "1", value: p.efficiency, shown: SHARE });
     } else if (p.kind === "recovery")
       figures.push(
         { name: `e_s${s}`, words: "sensible effectiveness", unit: "1", value: p.sensible, shown: SHARE },
@@ -237,6 +244,23 @@ export function airBench(model: ServiceModel, system: AirSystemModel, chosen: re
             { shown: KILOWATT },
           );
         }
+      } else if (p.kind === "humidifier") {
+        const set = humidityRatio(at("tr"), p.least, site.pressure);
+        const water = value(OUT.OUT_RATIO) - value(OUT.IN_RATIO);
+        sheet.add(`w_set${s}`, "humidity ratio of the return air at its least humidity", "kg/kg", set, null, {
+          shown: GRAMS,
+          source: "ASHRAE Fundamentals 2017, ch. 1, eq. 20",
+        });
+        sheet.add(`w_to${s}`, "humidity ratio wanted of the supply air", "kg/kg", 2 * set - at("wr"), `2 * w_set${s} - wr`, {
+          shown: GRAMS,
+          source: "moister by as much as the return air is too dry",
+        });
+        sheet.add(`dw${s}`, "moisture added", "kg/kg", water, null, { shown: GRAMS, source: "what is wanted, within its water and what the air holds" });
+        sheet.add(`w${s || "_out"}`, "leaving humidity ratio", "kg/kg", value(OUT.OUT_RATIO), `${w} + dw${s}`, { shown: GRAMS });
+        sheet.add(`t${s || "_out"}`, "leaving temperature", "°C", value(OUT.OUT), p.by === MOIST.EVAPORATION ? `${t} - hfg * dw${s} / cp` : t);
+        sheet.add(`W${s}`, "water", "kg/s", mass * water, `m * dw${s}`, { shown: { unit: "kg/h", factor: 3600, digits: 1 } });
+        if (p.by === MOIST.ELECTRIC) sheet.add(`P${s}`, "electricity", "W", value(OUT.POWER), `W${s} * h_steam${s}`, { shown: KILOWATT });
+        if (p.by === MOIST.GAS) sheet.add(`F${s}`, "gas", "W", value(OUT.FUEL), `W${s} * h_steam${s} / eta${s}`, { shown: KILOWATT });
       } else {
         if (p.kind === "returnFan") {
           sheet.add(`r${s}`, "share of the design flow", "1", p.flow > 0 ? mass / p.flow : 0, `m / m_design${s}`, { shown: SHARE });
@@ -261,7 +285,16 @@ export function airBench(model: ServiceModel, system: AirSystemModel, chosen: re
   const last = chosen.length - 1;
   const s = suffix(last);
   const lead = chosen[last];
-  const main = chosen.length > 1 ? `t${s}` : lead.kind === "supplyFan" || lead.kind === "returnFan" ? "P" : lead.kind === "mixing" ? "x_o" : "Q";
+  const main =
+    chosen.length > 1
+      ? `t${s}`
+      : lead.kind === "supplyFan" || lead.kind === "returnFan"
+        ? "P"
+        : lead.kind === "mixing"
+          ? "x_o"
+          : lead.kind === "humidifier"
+            ? "W"
+            : "Q";
   const over =
     chosen.length > 1 || lead.kind === "mixing" || lead.kind === "recovery" || lead.kind === "heatingCoil"
       ? "t0"

@@ -15,7 +15,18 @@ const zones = Object.keys(base.zones);
 const made = (choice: SystemChoice, plant: "boiler and chiller" | "heat pump and chiller" | "district"): { project: Project; sizes: ComponentSizes } => {
   const applied = applyChanges(base, systemChanges(base, choice, plant, zones, "Air"));
   if (!applied.ok) throw new Error(applied.message);
-  const project = applied.project;
+  let { project } = applied;
+  // a humidifier of each kind in the path
+  const by = { variable: "evaporation", constant: "gas steam", "variable refrigerant": "electric steam" }[choice as string];
+  const humid =
+    by &&
+    applyChanges(project, [
+      { op: "insert", path: ["airSystems", "air", "parts", "moist"], value: { id: "moist", kind: "humidifier", inputs: { by } }, before: "fan" },
+    ]);
+  if (humid) {
+    if (!humid.ok) throw new Error(humid.message);
+    project = humid.project;
+  }
   const weather = projectWeather(project);
   if (!weather) throw new Error("no weather");
   return { project, sizes: sizesOf(sizeProject(project, weather)).components };

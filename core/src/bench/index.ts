@@ -1,7 +1,7 @@
 import { airDensity } from "../airflow/index.ts";
 import { standardPressure } from "../climate/index.ts";
 import { ruledComponents } from "../inputs/index.ts";
-import type { PlacedComponent, Project } from "../model/index.ts";
+import { isSource, type PlacedComponent, type Project } from "../model/index.ts";
 import { buildServices, supplyParts, type ComponentSizes, type ServiceModel } from "../services/index.ts";
 import { airBench } from "./air.ts";
 import { faceBench, zoneBench } from "./envelope.ts";
@@ -83,7 +83,7 @@ function componentBench(
 /** How many parts follow a component in its path, that may be with it on a bench. */
 export function followers(project: Project, c: Pick<PlacedComponent, "path" | "kind">): number {
   const [part, id, , own] = c.path;
-  if (part === "zones" || c.path.length === 2 || c.kind === "returnFan" || c.kind === "pump") return 0;
-  const list = part === "airSystems" ? supplyParts(project.airSystems[id]) : project.loops[id].parts.filter((p) => p.kind !== "pump");
+  if (part === "zones" || c.path.length === 2 || c.kind === "returnFan" || c.kind === "pump" || c.kind === "tower") return 0;
+  const list = part === "airSystems" ? supplyParts(project.airSystems[id]) : project.loops[id].parts.filter((p) => isSource(p.kind));
   return list.length - 1 - list.findIndex((p) => p.id === own);
 }

@@ -43,7 +43,18 @@ export function plantBench(model: ServiceModel, loop: LoopModel, sources: readon
       max: hot ? 90 : 20,
     },
     { name: "dt", words: "difference between supply and return", unit: "K", value: loop.difference, min: 1, max: 40 },
-    ...(outdoor ? [{ name: "t_o", words: "outdoors", unit: "°C", value: hot ? 2 : 30, min: hot ? -20 : 5, max: hot ? 25 : 48 }] : []),
+    ...(outdoor
+      ? [
+          {
+            name: "t_o",
+            words: sources.some((x) => x.kind === "chiller" && x.water) ? "condenser water that enters" : "outdoors",
+            unit: "°C",
+            value: hot ? 2 : 30,
+            min: hot ? -20 : 5,
+            max: hot ? 25 : 48,
+          },
+        ]
+      : []),
     ...(sources.some((x) => x.kind === "naturalSource")
       ? [{ name: "t_n", words: "water of the source", unit: "°C", value: hot ? 12 : 10, min: 0, max: 40 }]
       : []),
@@ -81,6 +92,8 @@ export function plantBench(model: ServiceModel, loop: LoopModel, sources: readon
     const [demand, supply, difference, out] = [at("Q"), at("t_s"), at("dt"), at("t_o")];
     const own: LoopModel = {
       ...loop,
+      // condenser water is what goes in here
+      tower: null,
       supply: { value: supply, row: -1, reset: null },
       pump,
       sources: sources.map((q) => (q.kind === "naturalSource" ? { ...q, temperature: { value: at("t_n"), row: -1, reset: null } } : q)),
@@ -91,7 +104,7 @@ export function plantBench(model: ServiceModel, loop: LoopModel, sources: readon
     state.water[0] = demand / (WATER_CP * difference);
     const outputs = new Float64Array(OUTS * model.components.length);
     const scheduled = new Float64Array(1);
-    runLoop(own, 0, state, outputs, scheduled, out);
+    runLoop(own, 0, state, outputs, scheduled, out, out);
     const value = (component: number, k: number): number => outputs[OUTS * component + k];
     const water = new Sheet(title);
     water.add("m", "water", "kg/s", state.water[0], "Q / (c_w * dt)");

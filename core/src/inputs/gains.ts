@@ -133,3 +133,12 @@ function outdoorAirOf(of: Read, count: number, floor: number, volume: number): O
   const supplied = needed / number(of, "airDistributionEffectiveness") / number(of, "ventilationEfficiency");
   return { people, area, changes, needed, supplied, makeup: Math.max(0, number(of, "exhaustAir") - number(of, "transferAir") - supplied) };
 }
+
+/** Outdoor air asked for with a share of the people there, over that with all of them, 1. A flow stated for the space as a whole does not follow them. */
+export function outdoorAirAt(project: Project, space: string, use: SpaceUse, present: number): number {
+  const { people, area, changes, needed } = use.outdoorAir;
+  const row = resolve(project).space.get(space);
+  if (!(needed > 0) || (row?.outdoorAirPerSpace.value ?? null) !== null) return 1;
+  const now = present * people;
+  return (row?.outdoorAirCombined.value === "largest" ? Math.max(now, area, changes) : now + area + changes) / needed;
+}

@@ -2,9 +2,11 @@ import { SIZED } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
 
 /** Kinds of component, by where they stand. */
-export const airPartKinds = ["recovery", "mixing", "heatingCoil", "coolingCoil", "supplyFan", "returnFan"] as const;
+export const airPartKinds = ["recovery", "mixing", "heatingCoil", "coolingCoil", "humidifier", "supplyFan", "returnFan"] as const;
 export const equipmentKinds = ["terminal", "baseboard", "fanCoil", "unitHeater", "splitUnit", "slabCircuit"] as const;
-export const loopPartKinds = ["pump", "boiler", "chiller", "heatPump", "district", "naturalSource"] as const;
+export const loopPartKinds = ["pump", "boiler", "chiller", "heatPump", "district", "naturalSource", "tower"] as const;
+/** Parts of a loop that give it heat or cold. */
+export const isSource = (kind: string): boolean => kind !== "pump" && kind !== "tower";
 export const loopKinds = ["hot water", "chilled water"] as const;
 export type AirPartKind = (typeof airPartKinds)[number];
 export type EquipmentKind = (typeof equipmentKinds)[number];
@@ -253,6 +255,34 @@ export const serviceFields = {
       usual: [0.05, 0.25],
     },
   },
+  humidifier: {
+    by: choice(
+      "Moisture from",
+      "Humidity",
+      ["electric steam", "gas steam", "evaporation"],
+      "Steam leaves the temperature of the air as it is. Evaporation takes its heat from the air, which cools.",
+    ),
+    least: {
+      ...number(
+        "Least relative humidity",
+        "Humidity",
+        "1",
+        0.35,
+        0.05,
+        0.8,
+        "Of the return air: the drier it is, the moister the supply air. Works while the system runs with outdoor air.",
+      ),
+      display: PERCENT,
+      usual: [0.3, 0.5],
+    },
+    most: {
+      ...number("Most water", "Size", "kg/s", 0.01, 0, 100, "Water it can bring into the air."),
+      default: null,
+      nullMeans: "unlimited",
+      display: { unit: "kg/h", factor: 3600, digits: 1 },
+    },
+    efficiency: { ...efficiencyOfGas, label: "Efficiency, gas", ...when("by", "gas steam") },
+  },
   supplyFan: fan,
   returnFan: { ...fan, pressure: { ...fan.pressure, default: 300, usual: [100, 600] as const } },
   terminal: {
@@ -486,17 +516,37 @@ export const serviceFields = {
   chiller: {
     capacity: { ...sized("Capacity", "Size", "W", 1e8, "Most heat out of the water at its rating: 7 °C water, 35 °C outdoors."), display: KW },
     factor: factor("The sized capacity", 1.15),
+    condenser: choice("Condenser cooled by", "Source", ["outdoor air", "water of a tower"], "Where its heat goes: to outdoors, or to the tower of its loop."),
     cop: {
       ...number("COP", "Efficiency", "1", 3.1, 1, 12, "Heat removed over electricity at full load, 7 °C water and 35 °C outdoors."),
       beside: "",
+      ...when("condenser", "outdoor air"),
       usual: [2.6, 4],
     },
-    curves: choice(
-      "Off its rating",
-      "Efficiency",
-      ["typical air-cooled", "as rated"],
-      "How capacity and COP follow water temperature, outdoor temperature and part load. Typical, unverified.",
-    ),
+    waterCop: {
+      ...number("COP", "Efficiency", "1", 5.4, 1, 14, "Heat removed over electricity at full load, 7 °C water and condenser water of 30 °C."),
+      beside: "",
+      ...when("condenser", "water of a tower"),
+      usual: [4.5, 7],
+    },
+    curves: {
+      ...choice(
+        "Off its rating",
+        "Efficiency",
+        ["typical air-cooled", "as rated"],
+        "How capacity and COP follow water temperature, outdoor temperature and part load. Typical, unverified.",
+      ),
+      ...when("condenser", "outdoor air"),
+    },
+    waterCurves: {
+      ...choice(
+        "Off its rating",
+        "Efficiency",
+        ["typical water-cooled", "as rated"],
+        "How capacity and COP follow chilled and condenser water and part load. Typical, unverified.",
+      ),
+      ...when("condenser", "water of a tower"),
+    },
   },
   heatPump: {
     capacity: { ...sized("Capacity", "Size", "W", 1e8, "Most heat into the water at its rating: 7 °C outdoors, 45 °C water."), display: KW },
@@ -538,6 +588,21 @@ export const serviceFields = {
     factor: factor("The sized capacity", 1),
     power: { ...number("Pump power", "Efficiency", "1", 0.02, 0, 0.5, "Electricity to lift the source's water over the heat exchanged."), display: PERCENT },
   },
+  tower: {
+    approach: {
+      ...number("Approach", "Water", "K", 4, 1, 15, "Its water leaves no colder than the outdoor wet bulb and this."),
+      usual: [3, 6],
+    },
+    least: {
+      ...number("Least water temperature", "Water", "°C", 20, 5, 35, "Its fan is throttled so that its water does not become colder."),
+      usual: [15, 25],
+    },
+    power: {
+      ...number("Fan and pump power", "Efficiency", "1", 0.03, 0, 0.3, "Electricity of its fan and of the condenser pump over the heat rejected."),
+      display: PERCENT,
+      usual: [0.015, 0.05],
+    },
+  },
 } as const satisfies Record<ComponentKind, Record<string, FieldSpec>>;
 
 /** Every kind of component. */
@@ -555,6 +620,7 @@ export const componentWords: Readonly<Record<ComponentKind, string>> = {
   mixing: "mixing box",
   heatingCoil: "heating coil",
   coolingCoil: "cooling coil",
+  humidifier: "humidifier",
   supplyFan: "supply fan",
   returnFan: "return fan",
   terminal: "terminal",
@@ -570,4 +636,5 @@ export const componentWords: Readonly<Record<ComponentKind, string>> = {
   heatPump: "heat pump",
   district: "district connection",
   naturalSource: "natural source",
+  tower: "cooling tower",
 };

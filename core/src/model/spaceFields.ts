@@ -366,6 +366,15 @@ export const spaceFields = {
     help: "Air that comes in from other spaces to make up the exhaust of each space.",
   },
   outdoorAirSchedule: schedule("Outdoor-air schedule", "Outdoor air", "Share of the outdoor-air flow running, hour by hour."),
+  outdoorAirControl: {
+    label: "Outdoor air by",
+    group: "Outdoor air",
+    unit: "",
+    kind: "choice",
+    default: "its schedule",
+    choices: ["its schedule", "people present"],
+    help: "Controlled by demand: within the hours of its schedule, the flow for people follows how many of them are there (ASHRAE 62.1, 6.2.6.1); that for the floor area stays.",
+  },
   nightVentilation: {
     label: "Night ventilation",
     group: "Outdoor air",

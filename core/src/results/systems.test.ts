@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { applyChanges, parseProject, setChange, type Change, type Project } from "../model/index.ts";
 import { systemChanges, type SystemChoice } from "../services/index.ts";
-import { projectWeather } from "../simulate/index.ts";
-import { boxProject } from "../verification/box.ts";
+import { checkProject, projectWeather } from "../simulate/index.ts";
+import { boxProject, daily } from "../verification/box.ts";
 import { needsSizes, runToEnd, sizeProject, sizesCover, sizesOf, sizingSchema, summarySchema, type RunResult } from "./index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 
@@ -113,5 +113,101 @@ describe("what must hold between systems", () => {
     const use = (s: typeof variable, u: string): number => s.energy.endUses.filter((x) => x.use === u).reduce((t, x) => t + x.total, 0);
     expect(use(constant, "fans")).toBeGreaterThan(use(variable, "fans"));
     expect(use(constant, "heating")).toBeGreaterThan(use(variable, "heating"));
+  });
+
+  it("supply air that follows the warmest room leaves no more hours unmet than one of a set temperature, and is warmer on the way", () => {
+    const of = (rule: string) => {
+      const p = boxOn("variable", (q) => [setChange(q, ["airSystems", "air", "inputs", "supplyRule"], rule)]);
+      return runToEnd(p, weatherOf(p), { ...SUMMER, series: ["componentOut"] });
+    };
+    const [set, follows] = [of("set temperature"), of("warmest room")];
+    expect(follows.summary.unmetHours).toBeLessThanOrEqual((set.summary.unmetHours ?? NaN) + 0.5);
+    const supply = (r: RunResult): number => {
+      const values = r.series.find((s) => s.scope === "airSystems/air")?.values ?? [];
+      const on = [...values].filter((v) => v > 5);
+      return sum(on) / on.length;
+    };
+    expect(supply(follows)).toBeGreaterThan(supply(set) + 0.5);
+  });
+});
+
+describe("outdoor air by the people present", () => {
+  const share = (value: number, more: Record<string, unknown>): number => {
+    const p = boxOn("variable");
+    p.schedules.day = daily("Day", () => value);
+    Object.assign(p.spaceTypes.box.inputs, { peopleSensible: 0, peopleLatent: 0, outdoorAirPerArea: 0.0005, outdoorAirSchedule: null, ...more });
+    return (
+      runToEnd(p, weatherOf(p), { ...WINTER, summaryOnly: true }).summary.energy.endUses.find((u) => u.use === "heating" && u.fuel === "gas")?.total ?? NaN
+    );
+  };
+  it("is all of it while all are there, and the part for the floor area while none is", () => {
+    expect(share(1, { outdoorAirControl: "people present" })).toBeCloseTo(share(1, {}), 4);
+    expect(share(0, { outdoorAirControl: "people present" })).toBeCloseTo(share(0, { outdoorAirPerPerson: 0 }), 4);
+    expect(share(0, { outdoorAirControl: "people present" })).toBeLessThan(share(0, {}));
+    // a flow stated for the whole space stays
+    expect(share(0, { outdoorAirControl: "people present", outdoorAirPerSpace: 0.03 })).toBeCloseTo(share(0, { outdoorAirPerSpace: 0.03 }), 4);
+  });
+});
+
+describe("a humidifier in the supply air", () => {
+  const run = (inputs: Record<string, unknown> | null): RunResult => {
+    const p = boxOn("variable", () =>
+      inputs === null
+        ? []
+        : [{ op: "insert", path: ["airSystems", "air", "parts", "moist"], value: { id: "moist", kind: "humidifier", inputs }, before: "fan" }],
+    );
+    return runToEnd(p, weatherOf(p), { ...WINTER, series: ["relativeHumidity"] });
+  };
+  const humidity = (r: RunResult): number => {
+    const values = [...(r.series.find((s) => s.quantity === "relativeHumidity")?.values ?? [])].filter((_, h) => h % 24 >= 10 && h % 24 < 17);
+    return sum(values) / values.length;
+  };
+  const use = (r: RunResult, fuel: string): number => r.summary.energy.endUses.find((u) => u.use === "humidification" && u.fuel === fuel)?.total ?? 0;
+  it("holds the room near its least humidity, at the heat of its steam, with books that close", () => {
+    const [without, steam, gas] = [run(null), run({ least: 0.4 }), run({ least: 0.4, by: "gas steam", efficiency: 0.8 })];
+    expect(humidity(without)).toBeLessThan(32);
+    expect(humidity(steam)).toBeGreaterThan(humidity(without) + 4);
+    expect(humidity(steam)).toBeLessThan(46);
+    expect(steam.summary.waterClosure).toBeLessThan(1e-9);
+    expect(steam.summary.closure).toBeLessThan(1e-9);
+    const row = steam.summary.components.find((c) => c.kind === "humidifier");
+    // electricity over latent heat: that of steam from cold water over that of vaporisation at 0 °C
+    expect(use(steam, "electricity") / sum(row?.heating ?? [])).toBeCloseTo(2.634 / 2.501, 2);
+    expect(use(gas, "gas") / use(steam, "electricity")).toBeCloseTo(1 / 0.8, 2);
+  });
+  it("that evaporates spends no fuel on it; what it cools is heated again", () => {
+    const [steam, wet] = [run({ least: 0.4 }), run({ least: 0.4, by: "evaporation" })];
+    expect(use(wet, "electricity") + use(wet, "gas")).toBe(0);
+    const heat = (r: RunResult): number => r.summary.energy.endUses.filter((u) => u.use === "heating").reduce((s, u) => s + u.total, 0);
+    expect(heat(wet)).toBeGreaterThan(heat(steam));
+  });
+});
+
+describe("a chiller cooled by a tower", () => {
+  const chiller = (more: (p: Project) => Change[]): RunResult["summary"] => {
+    const p = boxOn("fan coils", more);
+    return runToEnd(p, weatherOf(p), { ...SUMMER, summaryOnly: true }).summary;
+  };
+  const use = (s: RunResult["summary"], name: string): number => s.energy.endUses.filter((u) => u.use === name).reduce((t, u) => t + u.total, 0);
+  it("spends less on cooling than one on outdoor air, and something on heat rejection", () => {
+    const air = chiller(() => []);
+    const towered = chiller((p) => [
+      { op: "insert", path: ["loops", "chilled", "parts", "tower"], value: { id: "tower", kind: "tower", inputs: {} } },
+      setChange(p, ["loops", "chilled", "parts", "chiller", "inputs", "condenser"], "water of a tower"),
+    ]);
+    expect(use(air, "heat rejection")).toBe(0);
+    expect(use(towered, "cooling")).toBeLessThan(0.8 * use(air, "cooling"));
+    const row = towered.components.find((c) => c.kind === "tower");
+    expect(use(towered, "heat rejection") / sum(row?.heating ?? [])).toBeCloseTo(0.03, 9);
+    // what the tower rejects is what the chiller took out and used
+    const machine = towered.components.find((c) => c.kind === "chiller");
+    expect(sum(row?.heating ?? []) / (sum(machine?.cooling ?? []) + sum(machine?.power ?? []))).toBeCloseTo(1, 6);
+  });
+  it("without a tower is told, and runs on outdoor air", () => {
+    const p = boxOn("fan coils", (q) => [setChange(q, ["loops", "chilled", "parts", "chiller", "inputs", "condenser"], "water of a tower")]);
+    const told = checkProject(p).problems.find((x) => x.code === "no-tower");
+    expect(told?.message).toContain("there is none");
+    const mended = applyChanges(p, told?.fix?.changes ?? []);
+    expect(mended.ok && checkProject(mended.project).problems.map((x) => x.code)).not.toContain("no-tower");
   });
 });

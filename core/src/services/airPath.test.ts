@@ -1,10 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { humidityRatio } from "../climate/index.ts";
+import { LATENT_HEAT } from "../airflow/index.ts";
+import { humidityRatio, wetBulb } from "../climate/index.ts";
 import { AIR, airPath, AIRS, BY, OUT, OUTS, RULE, type AirPart, type AirSystemModel, type FanPart } from "./airPath.ts";
 import known from "./closedForms.json" with { type: "json" };
 import { circuitEffectiveness, resistanceOf } from "./circuit.ts";
 import { leavingRatio, limitedLeaving, saturated } from "./coolingCoil.ts";
 import { AS_RATED } from "./curves.ts";
+import { addedMoisture } from "./humidifier.ts";
 import { ECONOMIZER, economizerOpens, outdoorShare } from "./mixing.ts";
 import { partFlowPower, partFlowShape } from "./fan.ts";
 import { recoveryShare } from "./recovery.ts";
@@ -192,5 +194,25 @@ describe("fans and circuits", () => {
     expect(Math.abs(found / 1000 / heat - 1)).toBeLessThan(0.01);
     expect(water_in - found / (water_flow * WATER_CP)).toBeCloseTo(water_out, 0);
     expect(resistanceOf(effectiveness, water_flow) * ua).toBeCloseTo(1, 9);
+  });
+});
+
+describe("a humidifier", () => {
+  const CP = 1006 + 1860 * 0.008;
+  it("evaporating keeps the heat content of the air, and stops before saturation", () => {
+    const dry = humidityRatio(30, 0.15, P);
+    const some = addedMoisture(30, dry, dry + 0.002, true, P, CP, Infinity);
+    expect(some).toBeCloseTo(0.002, 12);
+    const all = addedMoisture(30, dry, 0.03, true, P, CP, Infinity);
+    const t = 30 - (LATENT_HEAT * all) / CP;
+    expect((dry + all) / saturated(t, P)).toBeCloseTo(0.95, 4);
+    // near the wet bulb of that air, 14 °C
+    expect(t).toBeGreaterThan(wetBulb(30, dry, P));
+    expect(t).toBeLessThan(wetBulb(30, dry, P) + 1.5);
+  });
+  it("adds no more than its water, nothing to air that is moist enough or saturated", () => {
+    expect(addedMoisture(22, 0.004, 0.008, false, P, CP, 0.001)).toBe(0.001);
+    expect(addedMoisture(22, 0.009, 0.008, false, P, CP, Infinity)).toBe(0);
+    expect(addedMoisture(10, saturated(10, P), 0.02, false, P, CP, Infinity)).toBe(0);
   });
 });

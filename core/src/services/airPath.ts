@@ -1,6 +1,8 @@
 import { LATENT_HEAT } from "../airflow/index.ts";
 import { biquadratic, machineInput, type MachineCurves } from "./curves.ts";
-import { leavingRatio, limitedLeaving } from "./coolingCoil.ts";
+import { humidityRatio } from "../climate/index.ts";
+import { leavingRatio, limitedLeaving, saturated } from "./coolingCoil.ts";
+import { addedMoisture, STEAM_HEAT } from "./humidifier.ts";
 import type { Followed } from "./follow.ts";
 import { partFlowPower } from "./fan.ts";
 import { outdoorShare } from "./mixing.ts";
@@ -72,7 +74,19 @@ export interface FanPart extends Part {
   readonly heat: number;
   readonly shape: readonly [number, number, number, number];
 }
-export type AirPart = RecoveryPart | MixingPart | HeatingCoilPart | CoolingCoilPart | FanPart;
+/** How moisture is made. */
+export const MOIST = { ELECTRIC: 0, GAS: 1, EVAPORATION: 2 } as const;
+export interface HumidifierPart extends Part {
+  readonly kind: "humidifier";
+  /** One of MOIST. */
+  readonly by: number;
+  /** Least relative humidity of the return air, 1. */
+  readonly least: number;
+  /** Most water, kg/s. */
+  readonly most: number;
+  readonly efficiency: number;
+}
+export type AirPart = RecoveryPart | MixingPart | HeatingCoilPart | CoolingCoilPart | HumidifierPart | FanPart;
 
 /** How the supply temperature is decided. */
 export const RULE = { SET: 0, WARMEST: 1, THERMOSTAT: 2 } as const;
@@ -244,6 +258,26 @@ export function airPath(system: AirSystemModel, a: Float64Array, out: Float64Arr
         }
       }
       tell(out, p.component, -through * cp * (t0 - t), -through * LATENT * (w0 - w), power, 0, through, t0, t, w0, w);
+    } else if (p.kind === "humidifier") {
+      // in proportion to what the return air lacks, so that nothing switches
+      const set = saturated(a[A_RETURN], pressure) === Infinity ? w : humidityRatio(a[A_RETURN], p.least, pressure);
+      const water = a[A_LEAST] > 0 ? addedMoisture(t0, w0, 2 * set - returnRatio, p.by === MOIST.EVAPORATION, pressure, cp, p.most / through) : 0;
+      w += water;
+      if (p.by === MOIST.EVAPORATION) t -= (LATENT * water) / cp;
+      const spent = p.by === MOIST.EVAPORATION ? 0 : through * water * STEAM_HEAT;
+      tell(
+        out,
+        p.component,
+        through * cp * (t - t0),
+        through * LATENT * water,
+        p.by === MOIST.ELECTRIC ? spent : 0,
+        p.by === MOIST.GAS ? spent / p.efficiency : 0,
+        through,
+        t0,
+        t,
+        w0,
+        w,
+      );
     } else {
       const power = fanPower(p, flow, variable);
       const warmed = (power * p.heat) / (through * cp);

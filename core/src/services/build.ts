@@ -10,7 +10,7 @@ import {
   type ServiceField,
 } from "../model/index.ts";
 import { signalSpan } from "../use/index.ts";
-import { BY, RULE, type AirPart, type AirSystemModel, type FanPart, type MixingPart, type RecoveryPart } from "./airPath.ts";
+import { BY, MOIST, RULE, type AirPart, type AirSystemModel, type FanPart, type MixingPart, type RecoveryPart } from "./airPath.ts";
 import { AS_RATED, machineCurves } from "./curves.ts";
 import { fanDesignPower, partFlowShape } from "./fan.ts";
 import { follow, type Followed } from "./follow.ts";
@@ -84,6 +84,8 @@ export interface ServiceModel {
   /** 1: its outdoor air comes by a terminal; 1: it has any equipment. */
   readonly onAir: Uint8Array;
   readonly equipped: Uint8Array;
+  /** Whether any loop has a tower, for which the outdoor wet bulb is needed. */
+  readonly towers: boolean;
 }
 
 /** Sizes found for settings that are left to sizing, by address: "zones/a/equipment/b/inputs/flow". */
@@ -349,6 +351,17 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
           capacity: numberOf(c, "capacity"),
           leaving: numberOf(c, "leaving"),
         });
+      } else if (at.kind === "humidifier") {
+        const c = at as PlacedComponent & { kind: "humidifier" };
+        const by = wordOf(c, "by");
+        parts.push({
+          kind: "humidifier",
+          component: add(c, system.name, { powerUse: "humidification", fuel: by === "gas steam" ? "gas" : null, fuelUse: "humidification" }),
+          by: by === "gas steam" ? MOIST.GAS : by === "evaporation" ? MOIST.EVAPORATION : MOIST.ELECTRIC,
+          least: numberOf(c, "least"),
+          most: raw(c, "most") === null ? Infinity : numberOf(c, "most"),
+          efficiency: numberOf(c, "efficiency"),
+        });
       } else {
         const c = at as PlacedComponent & { kind: "coolingCoil" };
         const water = wordOf(c, "cold") === "chilled water";
@@ -399,6 +412,8 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
     const span = signalSpan(project, setting);
     let pump: LoopModel["pump"] = null;
     const sources: SourceModel[] = [];
+    const towered = loop.parts.some((p) => p.kind === "tower");
+    let tower: LoopModel["tower"] = null;
     for (const p of loop.parts) {
       const at = placed(p, "loops", id, "parts", p.id);
       if (at.kind === "pump") {
@@ -424,16 +439,35 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
           condensing: wordOf(c, "condensing") === "yes" ? numberOf(c, "condensingEfficiency") : NaN,
           standingLoss: numberOf(c, "standingLoss"),
         });
-      } else if (at.kind === "chiller" || at.kind === "heatPump") {
+      } else if (at.kind === "chiller") {
+        const c = at as PlacedComponent & { kind: "chiller" };
+        const water = wordOf(c, "condenser") === "water of a tower" && towered;
+        sources.push({
+          kind: "chiller",
+          component: add(c, loop.name, { powerUse: use }),
+          capacity: numberOf(c, "capacity"),
+          cop: numberOf(c, water ? "waterCop" : "cop"),
+          curves: machineCurves[wordOf(c, water ? "waterCurves" : "curves")] ?? AS_RATED,
+          water,
+        });
+      } else if (at.kind === "heatPump") {
         const c = at as PlacedComponent & { kind: "heatPump" };
         sources.push({
-          kind: at.kind,
+          kind: "heatPump",
           component: add(c, loop.name, { powerUse: use }),
           capacity: numberOf(c, "capacity"),
           cop: numberOf(c, "cop"),
           curves: machineCurves[wordOf(c, "curves")] ?? AS_RATED,
-          leastOutdoor: at.kind === "heatPump" ? numberOf(c, "leastOutdoor") : -Infinity,
-        } as SourceModel);
+          leastOutdoor: numberOf(c, "leastOutdoor"),
+        });
+      } else if (at.kind === "tower") {
+        const c = at as PlacedComponent & { kind: "tower" };
+        tower ??= {
+          component: add(c, loop.name, { powerUse: "heat rejection" }),
+          approach: numberOf(c, "approach"),
+          least: numberOf(c, "least"),
+          power: numberOf(c, "power"),
+        };
       } else if (at.kind === "district") {
         const c = at as PlacedComponent & { kind: "district" };
         sources.push({
@@ -462,6 +496,7 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
       difference: numberOf(own, "difference"),
       pump,
       sources,
+      tower,
     };
   });
 
@@ -473,5 +508,6 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
     ofZone,
     onAir: Uint8Array.from(ofZone, (list) => +[...list].some((d) => devices[d].kind === "terminal")),
     equipped: Uint8Array.from(ofZone, (list) => +(list.length > 0)),
+    towers: loops.some((l) => l.tower !== null),
   };
 }

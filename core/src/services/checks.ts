@@ -1,6 +1,7 @@
 import {
   componentsOf,
   componentWords,
+  isSource,
   quantity,
   setChange,
   settingAsked,
@@ -14,6 +15,7 @@ import { CP_AIR } from "../airflow/index.ts";
 import { effective } from "../inputs/index.ts";
 import { signalSpan } from "../use/index.ts";
 import { equipmentOf, isOnAir } from "./build.ts";
+import { addToList } from "./paths.ts";
 
 /** Warming of the air by a fan that is told, K. */
 const WARM_FAN = 2;
@@ -123,8 +125,22 @@ export function serviceProblems(project: Project): Problem[] {
   }
   for (const [id, loop] of Object.entries(project.loops)) {
     if (!drawnOn.has(id)) warn("serves-nothing", `loops/${id}`, `Nothing draws on ${loop.name}.`);
-    else if (!loop.parts.some((p) => p.kind !== "pump")) warn("no-source", `loops/${id}`, `${loop.name} has no source: what draws on it gets nothing.`);
+    else if (!loop.parts.some((p) => isSource(p.kind))) warn("no-source", `loops/${id}`, `${loop.name} has no source: what draws on it gets nothing.`);
     if (!loop.parts.some((p) => p.kind === "pump")) warn("no-pump", `loops/${id}`, `${loop.name} has no pump: its water moves for nothing.`);
+    const towers = loop.parts.filter((p) => p.kind === "tower");
+    const cooled = loop.parts.filter((p) => p.kind === "chiller" && word(p, "condenser") === "water of a tower");
+    if (cooled.length > 0 && towers.length === 0)
+      warn(
+        "no-tower",
+        `loops/${id}/parts/${cooled[0].id}`,
+        `The ${componentWords.chiller} of ${loop.name} is to be cooled by the water of a tower and there is none; it runs on outdoor air.`,
+        {
+          label: "Add a cooling tower",
+          changes: [addToList(project, ["loops", id, "parts"], loop.parts, "tower").change],
+        },
+      );
+    if (towers.length > 0 && cooled.length === 0)
+      warn("serves-nothing", `loops/${id}/parts/${towers[0].id}`, `No chiller of ${loop.name} is cooled by the water of its tower.`);
   }
   const spacesOf = (zone: string): string[] => Object.keys(project.spaces).filter((s) => project.spaces[s].zone === zone);
   for (const [id, zone] of Object.entries(project.zones)) {

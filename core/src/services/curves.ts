@@ -66,6 +66,12 @@ export const machineCurves: Readonly<Record<string, MachineCurves>> = {
     input: about(7, 35, -0.018, 0.021, 0.0003, 0.00025, 0, [4, 18], [5, 48]),
     part: [0.05, 0.75, 0.2],
   },
+  /** x: leaving chilled water, °C; y: condenser water that enters, °C; rated at 7 and 30. */
+  "typical water-cooled": {
+    capacity: about(7, 30, 0.032, -0.009, 0, -0.00005, 0, [4, 18], [12, 40]),
+    input: about(7, 30, -0.02, 0.024, 0.0003, 0.0003, 0, [4, 18], [12, 40]),
+    part: [0.06, 0.64, 0.3],
+  },
   /** x: leaving hot water, °C; y: outdoors, °C; rated at 45 and 7. */
   "typical air-source": {
     capacity: about(45, 7, -0.004, 0.024, 0, 0, 0, [25, 60], [-20, 25]),

@@ -1,6 +1,7 @@
 export * from "./plain.ts";
 export * from "./fan.ts";
 export * from "./coolingCoil.ts";
+export * from "./humidifier.ts";
 export * from "./mixing.ts";
 export * from "./recovery.ts";
 export * from "./curves.ts";

@@ -36,6 +36,7 @@ export function allowedAt(system: Pick<AirSystem, "parts">, gap: number): AirPar
     out.push("mixing");
   out.push("heatingCoil");
   if (!before && !has("coolingCoil")) out.push("coolingCoil");
+  if (!before && !has("humidifier")) out.push("humidifier");
   if (!before && !has("supplyFan")) out.push("supplyFan");
   return out;
 }

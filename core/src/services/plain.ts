@@ -1,7 +1,18 @@
 import { WATER_HEAT } from "../inputs/index.ts";
 import type { Fuel, Services } from "../model/index.ts";
 
-export const endUses = ["heating", "cooling", "fans", "pumps", "lighting", "appliances", "hot water", "exterior lighting"] as const;
+export const endUses = [
+  "heating",
+  "cooling",
+  "fans",
+  "pumps",
+  "heat rejection",
+  "humidification",
+  "lighting",
+  "appliances",
+  "hot water",
+  "exterior lighting",
+] as const;
 export type EndUse = (typeof endUses)[number];
 
 /** Loads of one zone over any length of time, J (hot water: kg drawn; fan air: m³ moved). */

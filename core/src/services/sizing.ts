@@ -1,5 +1,5 @@
 import { CP_AIR, CP_VAPOUR, LATENT_HEAT } from "../airflow/index.ts";
-import { componentName, isSized, resetAt, settingOf, signalRef, type Component, type Project } from "../model/index.ts";
+import { componentName, isSized, isSource, resetAt, settingOf, signalRef, type Component, type Project } from "../model/index.ts";
 import { effective } from "../inputs/index.ts";
 import { signalSpan } from "../use/index.ts";
 import { leavingRatio } from "./coolingCoil.ts";
@@ -397,7 +397,7 @@ export function componentSizes(
       return peak;
     };
     const difference = settingOf("loop", loop.inputs, "difference") as number;
-    const sources = loop.parts.filter((p) => p.kind !== "pump");
+    const sources = loop.parts.filter((p) => isSource(p.kind));
     // what is typed serves first; the rest is shared by the sources that are left to sizing
     const typed = sources.reduce(
       (s, p) => s + (isSized(p.kind, p.inputs, "capacity") ? 0 : ((settingOf(p.kind, p.inputs, "capacity") as number | null) ?? Infinity)),
@@ -411,7 +411,7 @@ export function componentSizes(
         const peak = peakFor(path, "flow");
         const flow = { ...peak, value: Math.max(peak.value / (WATER_CP * difference), slabWater.get(id) ?? 0) / WATER_DENSITY, parts: {} };
         size(p, path, loop.name, "flow", flow, 1);
-      } else {
+      } else if (isSource(p.kind)) {
         const peak = peakFor(path, "capacity");
         size(p, path, loop.name, "capacity", { ...peak, value: Math.max(0, peak.value - typed) / Math.max(1, open) }, num(p, "factor"));
       }

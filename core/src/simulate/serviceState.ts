@@ -47,6 +47,8 @@ export function serviceState(model: ServiceModel, zones: number, dt: number) {
     /** Heat and water by zone that the last pass leaves to its air, W and kg/s. */
     rest: f(zones),
     restWater: f(zones),
+    /** Outdoor wet bulb for towers, °C; NaN: not needed yet. */
+    wetBulb: NaN,
   };
 }
 export type ServiceState = ReturnType<typeof serviceState>;

@@ -69,7 +69,7 @@ export function bookServices(m: CompiledModel, s: KernelState): void {
   }
   for (let d = 0; d < model.devices.length; d++) deviceOutputs(s, model, v, model.devices[d], d);
   for (let l = 0; l < model.loops.length; l++) {
-    runLoop(model.loops[l], l, v.loops, v.out, s.scheduled, outdoor);
+    runLoop(model.loops[l], l, v.loops, v.out, s.scheduled, outdoor, v.wetBulb);
     v.owed[l] += dt * v.loops.missing[l];
   }
   const { components } = model;

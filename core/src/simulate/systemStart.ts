@@ -51,7 +51,8 @@ export function beginServices(m: CompiledModel, s: KernelState): void {
   if (model === null || v === null) return;
   const { loops, devices, systems } = model;
   const { outdoor } = s.boundary;
-  for (let l = 0; l < loops.length; l++) beginLoop(loops[l], l, v.loops, s.scheduled, outdoor);
+  if (model.towers) v.wetBulb = wetBulbFrom(outdoor, s.boundary.ratio, s.boundary.pressure, v.wetBulb === v.wetBulb ? v.wetBulb : outdoor - 2);
+  for (let l = 0; l < loops.length; l++) beginLoop(loops[l], l, v.loops, s.scheduled, outdoor, v.wetBulb);
   for (let d = 0; d < devices.length; d++) deviceCapacity(m, s, v, devices[d], d);
   for (let i = 0; i < systems.length; i++) beginSystem(m, s, model, v, i);
   slabs(m, s, model, v);
@@ -170,7 +171,10 @@ function roomsOutdoorAir(m: CompiledModel, s: KernelState, model: ServiceModel, 
   return sum * s.boundary.supplyDensity;
 }
 
-/** The warmest supply air with which every room still gets the cooling it took in the last step at its full flow. */
+/** Share of its design flow with which the room that needs most cooling is to get it: what is left lets the supply air become colder where a room asks for more. */
+const WARMEST_FLOW = 0.9;
+
+/** The warmest supply air with which every room still gets the cooling it took in the last step, at a little less than its full flow. */
 function warmestSupply(s: KernelState, model: ServiceModel, v: ServiceState, x: AirSystemModel, i: number): number {
   const { airTemperature } = s.record;
   const cp = v.air[i][AIR_CP];
@@ -181,7 +185,7 @@ function warmestSupply(s: KernelState, model: ServiceModel, v: ServiceState, x: 
     const room = airTemperature[device.zone];
     if (!(device.flow > 0)) continue;
     const took = v.flow[d] * cp * (room - v.used[d]) - v.heat[d];
-    needed = Math.min(needed, room - took / (device.flow * cp));
+    needed = Math.min(needed, room - took / (WARMEST_FLOW * device.flow * cp));
   }
   const coldest = followed(x.supply, s.scheduled, s.boundary.outdoor);
   return needed < coldest ? coldest : needed;

@@ -1,5 +1,5 @@
 import type { Face, Geometry } from "../geometry/index.ts";
-import { drawsOf, effective, effectiveServices, spaceUses, waterRise, WATER_HEAT, type SpaceUse } from "../inputs/index.ts";
+import { drawsOf, effective, effectiveServices, outdoorAirAt, spaceUses, waterRise, WATER_HEAT, type SpaceUse } from "../inputs/index.ts";
 import { COMMON_YEAR, signalRef, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { CRACK_EXPONENT, type LeakPlace } from "../airflow/index.ts";
 import { windProfile } from "../fabric/index.ts";
@@ -94,7 +94,13 @@ export function spaceTerms(
       add(row, TERM.applianceLatent, equipment.latent);
       add(row, TERM.applianceFull, equipment.power);
     }
-    add(schedule("outdoorAirSchedule"), TERM.outdoorAir, use.outdoorAir.supplied);
+    const airRow = schedule("outdoorAirSchedule");
+    const byDemand = effective(project, "space", id, "outdoorAirControl").value === "people present" && people > 0;
+    add(
+      byDemand ? demandRow(schedules, airRow, peopleRow, (present) => outdoorAirAt(project, id, use, present)) : airRow,
+      TERM.outdoorAir,
+      use.outdoorAir.supplied,
+    );
     add(schedule("outdoorAirSchedule"), TERM.airLeakage, use.outdoorAir.makeup);
     // litres a person on the schedule's fullest day, drawn in proportion to the people present
     const fullest = people > 0 ? fullestDay(schedules[peopleRow]) : 0;
@@ -220,4 +226,9 @@ class LeakPlaces {
     }
     return place;
   }
+}
+
+/** A row of what is asked for now over what is asked for with everybody there: the row of the hours of air, times the demand at the people present. */
+function demandRow(schedules: Float64Array[], air: number, people: number, demand: (present: number) => number): number {
+  return schedules.push(schedules[air].map((on, h) => on * demand(schedules[people][h]))) - 1;
 }

@@ -39,6 +39,7 @@ const strokes: Partial<Record<Component["kind"], string>> = {
   mixing: "M4 8 C20 8 20 20 36 20 M4 32 C20 32 20 20 36 20",
   heatingCoil: "M4 20 q4 -12 8 0 t8 0 t8 0 t8 0",
   coolingCoil: "M4 20 q4 -12 8 0 t8 0 t8 0 t8 0 M4 28 h32",
+  humidifier: "M20 6 C10 20 10 26 12 30 A9 9 0 0 0 28 30 C30 26 30 20 20 6 M15 27 q5 5 10 0",
   supplyFan: "M20 6 A14 14 0 1 0 20.1 6 M20 20 L29 9 M20 20 L32 26 M20 20 L10 31",
   returnFan: "M20 6 A14 14 0 1 0 20.1 6 M20 20 L29 9 M20 20 L32 26 M20 20 L10 31",
 };
@@ -306,6 +307,7 @@ function aboutPart(p: Component): string {
   if (p.kind === "mixing") return word("economizer") === "none" ? "no economizer" : "economizer";
   if (p.kind === "heatingCoil") return word("heat");
   if (p.kind === "coolingCoil") return word("cold");
+  if (p.kind === "humidifier") return word("by");
   return `${word("pressure")} Pa`;
 }
 

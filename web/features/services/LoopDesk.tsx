@@ -45,7 +45,11 @@ export function LoopDesk({ id }: { id: string }) {
           />
           <AddSource
             label="Add a source"
-            kinds={[...sourcesOf[loop.kind], ...(hasPump ? [] : (["pump"] as const))]}
+            kinds={[
+              ...sourcesOf[loop.kind],
+              ...(hasPump ? [] : (["pump"] as const)),
+              ...(loop.kind === "chilled water" && !loop.parts.some((p) => p.kind === "tower") ? (["tower"] as const) : []),
+            ]}
             onAdd={(kind) => {
               const made = addToList(project, ["loops", id, "parts"], loop.parts, kind);
               if (edit(`${loop.name}: ${componentWords[kind]}`, [made.change]).length === 0) select([selectionOf(["loops", id, "parts", made.id])]);
