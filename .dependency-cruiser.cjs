@@ -7,6 +7,7 @@ const order = [
   ["inputs"],
   ["airflow"],
   ["services"],
+  ["bench"],
   ["simulate"],
   ["run"],
   ["results"],

@@ -41,7 +41,7 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo export PROJECT.json --format gbxml --out FILE.xml
   arroyo weather PROJECT.json [--year NAME] --out YEAR.csv
   arroyo weather FILE [--mapping M.json] [--guess M.json] [--place LAT,LON,ELEVATION,ZONE] [--year 2019] --out YEAR.csv
-  arroyo library --out DIR
+  arroyo library [KIND] [--out DIR]
   arroyo schema
 
 Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.

@@ -70,6 +70,12 @@ describe("arroyo library", () => {
       expect(lines).toHaveLength(rows.length + 1);
     }
     expect((await arroyo("library")).code).toBe(2);
+    const told = await arroyo("library", "components");
+    expect(told).toMatchObject({ code: 0 });
+    expect(told.out).toMatch(/^id,name,source,kind,inputs\n/);
+    expect(told.out).toContain("chiller_water_turbo");
+    const unknown = await arroyo("library", "engines");
+    expect([unknown.code, unknown.err]).toEqual([2, expect.stringContaining("materials, assemblies")]);
   });
 });
 

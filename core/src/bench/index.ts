@@ -7,16 +7,10 @@ import { airBench } from "./air.ts";
 import { faceBench, zoneBench } from "./envelope.ts";
 import { equipmentBench, terminalBench } from "./equipment.ts";
 import { plantBench } from "./plant.ts";
-import type { Bench, BenchMade } from "./types.ts";
+import type { Bench, BenchMade, BenchOf } from "./types.ts";
 
 export * from "./inlets.ts";
 export * from "./types.ts";
-
-/** What a bench is of. */
-export type BenchOf =
-  | { readonly kind: "component"; readonly path: readonly string[]; /** How many parts that follow it in its path are with it. */ readonly more: number }
-  | { readonly kind: "face"; readonly key: string }
-  | { readonly kind: "zone"; readonly id: string };
 
 /**
  * A component on its own or with those that follow it, a face, or a zone.

@@ -3,7 +3,7 @@ import { standardPressure } from "../climate/index.ts";
 import type { ComponentKind, Project } from "../model/index.ts";
 import { supplyParts } from "../services/index.ts";
 import { CP } from "./air.ts";
-import type { BenchOf } from "./index.ts";
+import type { BenchOf } from "./types.ts";
 
 /** State of a component: means of an hour or of a step; heat and flow as in its outputs. */
 export interface ComponentHour {

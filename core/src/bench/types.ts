@@ -42,6 +42,12 @@ export interface Bench {
   /** @param x a value for each input */
   readonly run: (x: Readonly<Record<string, number>>) => readonly BenchStep[];
 }
+/** What a bench is of. */
+export type BenchOf =
+  | { readonly kind: "component"; readonly path: readonly string[]; /** How many parts that follow it in its path are with it. */ readonly more: number }
+  | { readonly kind: "face"; readonly key: string }
+  | { readonly kind: "zone"; readonly id: string };
+
 /** A bench, or why there is none. */
 export type BenchMade = { readonly ok: true; readonly bench: Bench } | { readonly ok: false; readonly message: string };
 

@@ -9,3 +9,5 @@ export * from "./uses.ts";
 export * from "./take.ts";
 export * from "./mine.ts";
 export * from "./climates.ts";
+export * from "./components.ts";
+export * from "./takeComponent.ts";

@@ -4,9 +4,14 @@ import {
   applyChanges,
   assemblySchema,
   checkReferences,
+  componentsOf,
   glazingSchema,
   kitSchema,
   materialSchema,
+  parseProject,
+  serviceFieldsOf,
+  setChange,
+  settingAsked,
   swapChanges,
   unusedRecords,
   removeUnusedChanges,
@@ -15,6 +20,7 @@ import {
   whereUsed,
   type Project,
 } from "../model/index.ts";
+import { effectiveSetting } from "../inputs/index.ts";
 import { packs } from "../packs/index.ts";
 import { runToEnd } from "../results/index.ts";
 import { projectWeather } from "../simulate/index.ts";
@@ -27,6 +33,8 @@ import {
   libraryRows,
   shippedAssemblies,
   shippedBuilds,
+  shippedComponents,
+  takeComponent,
   shippedGlazings,
   shippedLibrary,
   shippedMaterials,
@@ -221,5 +229,36 @@ describe("where things are used", () => {
       options: { o: { name: "Timber", changes: [{ id: "c1", op: "set", path: ["defaults", "kit"], value: taken.id, old: p.defaults.kit }] } },
     };
     expect(unusedRecords(withOption)).toHaveLength(before.length);
+  });
+});
+
+describe("components of the library", () => {
+  it.each(Object.entries(shippedComponents))("%s has settings of its kind within their bounds", (_, item) => {
+    const known = serviceFieldsOf(item.kind);
+    for (const [field, value] of Object.entries(item.inputs)) {
+      const spec = known[field];
+      if (typeof value === "number") {
+        expect(value).toBeGreaterThanOrEqual(spec.min ?? -Infinity);
+        expect(value).toBeLessThanOrEqual(spec.max ?? Infinity);
+      } else expect(spec.choices).toContain(value);
+      // a setting that the others make meaningless would be copied for nothing
+      expect(settingAsked(item.kind, item.inputs, field), field).toBe(true);
+    }
+  });
+  it("are copied as settings that say where they come from, until they are typed over", () => {
+    const p = boxProject();
+    const loops = { hot: { name: "Hot", kind: "hot water" as const, inputs: {}, parts: [{ id: "b", kind: "boiler" as const, inputs: { efficiency: 0.7 } }] } };
+    const project = { ...p, loops } as typeof p;
+    const [boiler] = componentsOf(project).filter((c) => c.kind === "boiler");
+    const made = applyChanges(project, takeComponent(project, boiler, "boiler_condensing"));
+    if (!made.ok) throw new Error(made.message);
+    expect(parseProject(JSON.parse(JSON.stringify(made.project))).ok).toBe(true);
+    const [now] = componentsOf(made.project).filter((c) => c.kind === "boiler");
+    expect(now.inputs).toMatchObject({ efficiency: 0.89, condensing: "yes" });
+    expect(effectiveSetting(made.project, now, "efficiency").origin).toMatchObject({ kind: "imported", words: expect.stringContaining("condensing") });
+    const typed = applyChanges(made.project, [setChange(made.project, [...now.path, "inputs", "efficiency"], 0.9)]);
+    const [last] = componentsOf(typed.ok ? typed.project : p).filter((c) => c.kind === "boiler");
+    expect(effectiveSetting(typed.ok ? typed.project : p, last, "efficiency").origin.kind).toBe("typed");
+    expect(() => takeComponent(project, boiler, "fan_small_direct")).toThrow(RangeError);
   });
 });

@@ -2,6 +2,7 @@ import type { Assembly, Glazing, Kit, Material, Project, RecordSet, Schedule, Sp
 import { packs } from "../packs/index.ts";
 import { shippedAssemblies } from "./assemblies.ts";
 import { atLimitsOf } from "./byPack.ts";
+import { shippedComponents, type ShippedComponent } from "./components.ts";
 import { shippedGlazings } from "./glazings.ts";
 import { shippedMaterials } from "./materials.ts";
 import { shippedDevices, type ShippedDevice } from "./devices.ts";
@@ -129,10 +130,10 @@ export interface LibraryRow {
 
 /** Shipped things as arrays, for files: each with id, name and source, then its own fields. */
 export function libraryRows(): Record<
-  "materials" | "assemblies" | "glazings" | "kits" | "schedules" | "spaceTypes" | "devices",
+  "materials" | "assemblies" | "glazings" | "kits" | "schedules" | "spaceTypes" | "devices" | "components",
   readonly (LibraryRow & Readonly<Record<string, unknown>>)[]
 > {
-  const rows = (set: Readonly<Record<string, Material | Assembly | Glazing | Kit | Schedule | SpaceType | ShippedDevice>>) =>
+  const rows = (set: Readonly<Record<string, Material | Assembly | Glazing | Kit | Schedule | SpaceType | ShippedDevice | ShippedComponent>>) =>
     Object.entries(set).map(([id, item]) => {
       const { name, ...rest } = item;
       return { id, name, source: "source" in item && item.source !== undefined ? item.source : "typical, unverified", ...without(rest) };
@@ -146,6 +147,7 @@ export function libraryRows(): Record<
     schedules: rows(all.schedules),
     spaceTypes: rows(all.spaceTypes),
     devices: rows(Object.fromEntries(shippedDevices.map((d) => [d.id, d]))),
+    components: rows(shippedComponents),
   };
 }
 

@@ -3,6 +3,7 @@ import { Box, Text } from "@chakra-ui/react";
 import { Fragment } from "react";
 import {
   componentName,
+  componentsFor,
   componentsOf,
   componentWords,
   effectiveSetting,
@@ -10,6 +11,7 @@ import {
   setChange,
   settingAsked,
   settingOf,
+  takeComponent,
   unsetChange,
   type Change,
   type FieldSpec,
@@ -18,7 +20,7 @@ import {
   type Project,
   type Summary,
 } from "@arroyo/core";
-import { Act, Head, Row, TextInput, Unit, firstMessage } from "../../ui/fields.tsx";
+import { Act, Head, Row, SelectInput, TextInput, Unit, firstMessage } from "../../ui/fields.tsx";
 import { InputLine, inputText } from "../../ui/InputRow.tsx";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
@@ -40,6 +42,20 @@ export function ComponentInspector({ component: c }: { component: PlacedComponen
             width="150px"
             value={componentName(c)}
             onCommit={(t) => firstMessage(edit(`${componentName(c)} is now ${t}`, [setChange(project, [...c.path, "name"], t)]))}
+          />
+        </Row>
+      )}
+      {componentsFor(c.kind).length > 0 && (
+        <Row label="From the library" note="generic, typical, unverified; copied to change">
+          <SelectInput
+            label={`Library of ${componentWords[c.kind]}`}
+            width="150px"
+            value=""
+            options={[{ value: "", label: "take …" }, ...componentsFor(c.kind).map(([id, item]) => ({ value: id, label: item.name }))]}
+            onChange={(id) => {
+              const item = componentsFor(c.kind).find(([k]) => k === id)?.[1];
+              if (item) edit(`${componentName(c)}: ${item.name}`, takeComponent(project, c, id));
+            }}
           />
         </Row>
       )}
