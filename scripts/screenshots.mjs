@@ -26,7 +26,7 @@ const views = [
   { name: "projects", path: "/", live: false },
   { name: "massing", path: "/", live: false, massing: true },
   { name: "place", path: "/p/library/place" },
-  { name: "place-prices", path: "/p/library/place?view=prices" },
+  { name: "place-prices", path: "/p/library/place?view=prices", keep: false },
   { name: "place-design", path: "/p/library/place?view=design", wait: 1500, keep: false },
   { name: "place-calculation", path: "/p/library/place?view=run", keep: false },
   { name: "place-surroundings", path: "/p/library/place?view=surroundings", keep: false },
@@ -39,6 +39,8 @@ const views = [
   { name: "fabric-glazing", path: "/p/library/fabric?on=glazing:south_panes", keep: false },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
   { name: "use-rules", path: "/p/clinic/use", prepare: "rules" },
+  { name: "services", path: "/p/library/services?on=component:airSystems/ground_air/parts/cooling", press: "most cooling" },
+  { name: "services-bench", path: "/p/library/services?view=bench&of=component:loops/chilled/parts/chiller" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 15000 },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
   { name: "compliance", path: "/p/library/compliance", text: "compliance-letter" },
@@ -51,8 +53,6 @@ const views = [
   { name: "results-daylight", path: "/p/library/results?view=daylight" },
   { name: "results-zones", path: "/p/library/results?view=zones", keep: false },
   { name: "results-week", path: "/p/library/results?view=week", keep: false },
-  // last: it puts the library on a system
-  { name: "services", path: "/p/library/services?view=make", prepare: "system" },
 ];
 /** Three options of the clinic with some changes each. */
 async function prepareOptions(b, root) {
@@ -102,15 +102,6 @@ async function prepareRules(b, root) {
   await b.exact();
 }
 
-/** The library on variable volume, all of it sized. */
-async function prepareSystem(b) {
-  await (await b.button("Make it")).click();
-  await b.driver.sleep(1500);
-  await b.exact();
-  await (await b.find('button[aria-label^="Cooling coil of"]')).click();
-  await (await b.button("most cooling")).click();
-}
-
 const browser = await openBrowser();
 try {
   for (const view of views) {
@@ -129,7 +120,6 @@ try {
     if (view.press) await (await browser.button(view.press)).click();
     if (view.prepare === "options") await prepareOptions(browser, address);
     if (view.prepare === "rules") await prepareRules(browser, address);
-    if (view.prepare === "system") await prepareSystem(browser);
     await browser.driver.sleep(view.wait ?? 1200);
     const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);
     writeFileSync(file, Buffer.from(await browser.driver.takeScreenshot(), "base64"));

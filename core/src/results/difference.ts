@@ -64,6 +64,7 @@ export function byDifference(exact: Summary, before: Summary, after: Summary, pr
     fingerprint: "",
     warnings: after.warnings,
     unmetHours: exact.unmetHours,
+    unmetCauses: exact.unmetCauses,
     energy: {
       intensity,
       perFloorArea: after.wholeFloorArea > 0 ? total / after.wholeFloorArea : null,

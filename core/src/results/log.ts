@@ -17,7 +17,7 @@ import {
   type YearKernel,
 } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
-import { billOf, type ComponentState, type FuelMeter } from "../run/index.ts";
+import { billOf, unmetCauses, UnmetCauses, type ComponentState, type FuelMeter, type UnmetCause } from "../run/index.ts";
 import { priceFigures } from "./pricing.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
@@ -99,6 +99,7 @@ export class RunLog {
   private readonly temperature: { min: Float64Array; sum: Float64Array; max: Float64Array };
   private readonly unmetHeat: Float64Array;
   private readonly unmetCool: Float64Array;
+  private readonly causes: UnmetCauses;
   /** Comfort by zone over the hours with people; air and radiant temperature of the hour so far. */
   private readonly peopleHours: Float64Array;
   private readonly votes: { min: Float64Array; sum: Float64Array; max: Float64Array; dissatisfied: Float64Array };
@@ -161,6 +162,7 @@ export class RunLog {
     this.temperature = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity) };
     this.unmetHeat = f(zones);
     this.unmetCool = f(zones);
+    this.causes = new UnmetCauses(model);
     this.peopleHours = f(zones);
     this.votes = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity), dissatisfied: f(zones) };
     this.bandCold = f(zones * BANDS);
@@ -198,6 +200,7 @@ export class RunLog {
     let cool = 0;
     let wet = 0;
     let missed = false;
+    this.causes.begin(kernel);
     for (let z = 0; z < zones; z++) {
       const times = model.zoneMultiplier[z];
       const at = month * zones + z;
@@ -228,9 +231,11 @@ export class RunLog {
         const sensed = air + model.radiantWeight[z] * (radiant - air);
         if (sensed < r.heatTarget[z] - tolerance) {
           this.unmetHeat[z] += hours;
+          this.causes.missed(kernel, z, true);
           missed = true;
         } else if (sensed > r.coolTarget[z] + tolerance) {
           this.unmetCool[z] += hours;
+          this.causes.missed(kernel, z, false);
           missed = true;
         }
       }
@@ -239,6 +244,7 @@ export class RunLog {
     p.steps++;
     p.weighed += weight;
     if (missed) p.unmet += hours;
+    this.causes.end(hours);
     const end = hour * model.stepsPerHour + k + 1;
     hourHeating[zones] += heat;
     hourCooling[zones] += cool;
@@ -556,6 +562,7 @@ export class RunLog {
       ) as Summary["water"],
       hotWater: this.drawn(),
       unmetHours: told ? this.peak.unmet : null,
+      unmetCauses: told ? (Object.fromEntries(unmetCauses.map((c, i) => [c, this.causes.hours[i]])) as Record<UnmetCause, number>) : null,
       unmetTolerance: model.options.unmetTolerance,
       ...facts,
       warnings: [...facts.warnings],

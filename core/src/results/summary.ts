@@ -186,6 +186,14 @@ export const summarySchema = z.strictObject({
     .describe(
       "Hours in which any zone is more than the tolerance beyond its set-point while people are there or its hours of use hold; null: steps are too long to tell (fewer than 4 an hour).",
     ),
+  unmetCauses: z
+    .strictObject({
+      plant: z.number().describe("A loop that a zone beyond its set-point draws on asked for all that its sources give."),
+      capacity: z.number().describe("What serves a zone was too small for it."),
+      start: z.number().describe("Every zone beyond its set-point was on its way: the set-point had moved within three hours."),
+    })
+    .nullable()
+    .describe("The hours unmet by cause, each hour under the first of these that any zone has; they add up to them."),
   unmetTolerance: z.number().describe("K."),
   closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance; of zones step by step, without sign."),
   waterClosure: z.number().describe("The same of a zone's moisture balance."),

@@ -211,3 +211,26 @@ describe("a chiller cooled by a tower", () => {
     expect(mended.ok && checkProject(mended.project).problems.map((x) => x.code)).not.toContain("no-tower");
   });
 });
+
+describe("hours unmet", () => {
+  const causes = (more: (p: Project) => Change[], choice: SystemChoice | null = "baseboards") => {
+    const p = boxOn(choice, more);
+    const { summary } = runToEnd(p, weatherOf(p), { ...WINTER, summaryOnly: true });
+    const told = summary.unmetCauses;
+    if (!told) throw new Error("not told");
+    expect(told.plant + told.capacity + told.start).toBeCloseTo(summary.unmetHours ?? NaN, 9);
+    return told;
+  };
+  const radiator = (p: Project): string[] => ["zones", "a", "equipment", p.zones.a.equipment?.[0].id ?? "", "inputs", "capacity"];
+  it("are told by their cause: a boiler at its limit, a radiator that is too small, a start after a setback", () => {
+    const plant = causes((p) => [setChange(p, ["loops", "hot", "parts", "boiler", "inputs", "capacity"], 600)]);
+    expect(plant.plant).toBeGreaterThan(20);
+    expect(plant.plant).toBeGreaterThan(5 * (plant.capacity + plant.start));
+    const small = causes((p) => [setChange(p, radiator(p), 400)]);
+    expect(small.capacity).toBeGreaterThan(20);
+    expect(small.plant).toBe(0);
+    // a little too small to be back in time, enough to hold the room
+    const slow = causes((p) => [setChange(p, radiator(p), 1900)]);
+    expect(slow.start).toBeGreaterThan(slow.capacity);
+  });
+});

@@ -2,3 +2,4 @@ export * from "./fuelMeter.ts";
 export * from "./componentMeter.ts";
 export * from "./bill.ts";
 export * from "./valueFile.ts";
+export * from "./unmetCauses.ts";

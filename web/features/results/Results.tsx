@@ -297,7 +297,7 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         note={
           s.unmetHours === null
             ? "told from 4 steps an hour on: longer ones make some of their own"
-            : `any zone more than ${units.words(s.unmetTolerance, "K", 1)} off while people are there or its hours of use hold`
+            : `any zone more than ${units.words(s.unmetTolerance, "K", 1)} off while people are there or its hours of use hold${causesText(s)}`
         }
       >
         <b>{figure(s.unmetHours, 1)}</b>
@@ -359,4 +359,15 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
       ))}
     </>
   );
+}
+
+/** Hours unmet by cause, in words. */
+function causesText(s: Summary): string {
+  if (!s.unmetCauses || !s.unmetHours) return "";
+  const words = { plant: "plant at its limit", capacity: "too little capacity in the room", start: "start after a setback" } as const;
+  const told = Object.entries(words).flatMap(([cause, text]) => {
+    const hours = s.unmetCauses?.[cause as keyof typeof words] ?? 0;
+    return hours > 0 ? [`${text} ${figure(hours, 1)} h`] : [];
+  });
+  return told.length > 0 ? `: ${told.join(", ")}` : "";
 }
