@@ -5,11 +5,14 @@ import { supplyParts } from "../services/index.ts";
 import { CP } from "./air.ts";
 import type { BenchOf } from "./types.ts";
 
-/** State of a component: means of an hour or of a step; heat and flow as in its outputs. */
+/** State of a component: means of an hour or of a step. */
 export interface ComponentHour {
+  /** W, negative: taken out; and its latent part. */
   readonly heat: number;
   readonly latent: number;
+  /** kg/s */
   readonly flow: number;
+  /** °C and kg/kg */
   readonly entering: number;
   readonly leaving: number;
   readonly enteringRatio: number;

@@ -1,3 +1,4 @@
+import type { ComponentHour } from "../bench/index.ts";
 import type { Fuel } from "../model/index.ts";
 import { OUT, OUTS, type ComponentInfo, type EndUse } from "../services/index.ts";
 import { ENERGIES, type CompiledModel, type YearKernel } from "../simulate/index.ts";
@@ -14,19 +15,9 @@ const STREAMS: ReadonlySet<string> = new Set(["airSystem", "loop", "supplyFan", 
 const COILS: ReadonlySet<string> = new Set(["heatingCoil", "coolingCoil"]);
 
 /** What stood at a component in one step. */
-export interface ComponentState {
+export interface ComponentState extends ComponentHour {
   /** End of the step, counted in steps from the start of the weather year. */
   readonly step: number;
-  /** W, negative: taken out; and its latent part. */
-  readonly heat: number;
-  readonly latent: number;
-  /** kg/s */
-  readonly flow: number;
-  /** °C and kg/kg */
-  readonly entering: number;
-  readonly leaving: number;
-  readonly enteringRatio: number;
-  readonly leavingRatio: number;
 }
 
 /** Energy of one component over a run. */
