@@ -26,6 +26,13 @@ describe("an option", () => {
     expect(physicsHash(withBoth)).toBe(physicsHash(base));
     expect(() => viewOf(base, "none")).toThrow(RangeError);
   });
+  it("keeps nothing of a value that is typed and taken back where the base has none, and one removal where it has one", () => {
+    const path = ["spaceTypes", "box", "inputs", "peopleDensity"];
+    const typed = appendChanges([], [{ op: "set", path, value: 0.2 }]);
+    expect(appendChanges(typed, [{ op: "unset", path, old: 0.2 }])).toEqual([]);
+    const over = appendChanges([], [{ op: "set", path, value: 0.2, old: 0.1 }]);
+    expect(appendChanges(over, [{ op: "unset", path, old: 0.2 }])).toEqual([{ op: "unset", path, old: 0.1, id: "c1" }]);
+  });
   it("keeps one change for a value set twice, and none for one set back", () => {
     const view = viewOf(withBoth, "better").project;
     const again = appendChanges(withBoth.options.better.changes, [setChange(view, ["glazings", "glass", "u"], 0.9)]);

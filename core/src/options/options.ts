@@ -31,7 +31,7 @@ function nextId(list: readonly OptionChange[]): string {
 
 /** One further change in an option's list: the list with it, and the edit of the list, its address relative to the list; null: nothing to do. */
 function record(list: readonly OptionChange[], change: Change): { readonly list: OptionChange[]; readonly edit: Change | null } {
-  const at = change.op === "set" ? list.findIndex((c) => c.op === "set" && samePath(c, change)) : -1;
+  const at = change.op === "set" || change.op === "unset" ? list.findIndex((c) => c.op === "set" && samePath(c, change)) : -1;
   const touchedLater = at >= 0 && list.slice(at + 1).some((c) => c.path.length <= change.path.length && c.path.every((p, i) => p === change.path[i]));
   if (at < 0 || touchedLater) {
     if (change.op === "set" && "old" in change && canonicalJson(change.old) === canonicalJson(change.value)) return { list: [...list], edit: null };
@@ -39,6 +39,14 @@ function record(list: readonly OptionChange[], change: Change): { readonly list:
     return { list: [...list, named], edit: { op: "insert", path: [named.id], value: named } };
   }
   const first = list[at];
+  if (change.op === "unset") {
+    // taken back: where the base has none either nothing is left of it, else what the base has is taken away
+    const { id } = first;
+    const base = "old" in first ? first.old : undefined;
+    if (base === undefined) return { list: list.filter((_, i) => i !== at), edit: { op: "remove", path: [id], old: first } };
+    const gone: OptionChange = { ...change, id, old: base };
+    return { list: list.map((c, i) => (i === at ? gone : c)), edit: { op: "set", path: [id], value: gone, old: first } };
+  }
   if ("old" in first && canonicalJson(first.old) === canonicalJson(change.value))
     return { list: list.filter((_, i) => i !== at), edit: { op: "remove", path: [first.id], old: first } };
   return {
