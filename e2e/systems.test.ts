@@ -201,9 +201,11 @@ describe("room units, their plant, sheets, rules and the bench", () => {
     const column = Number(await browser.driver.executeScript("return arguments[0].cellIndex", head));
     await browser.driver.executeScript(
       `const cell = document.querySelector('[role="grid"] tbody').rows[0].cells[${column}];
-       cell.dispatchEvent(new MouseEvent("mousedown", { bubbles: true, cancelable: true }));
-       const data = new DataTransfer();
-       data.setData("text/plain", "3.9\n4.1\n4.3");
+       cell.dispatchEvent(new MouseEvent("mousedown", { bubbles: true, cancelable: true }));`,
+    );
+    await browser.driver.executeScript(
+      `const data = new DataTransfer();
+       data.setData("text/plain", ["3.9", "4.1", "4.3"].join(String.fromCharCode(10)));
        document.querySelector('[role="grid"]').dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));`,
     );
     const pasted = await saved((p) => Object.values(p.zones).filter((z) => z.equipment?.[0].inputs.heatingCop !== undefined).length === 3);

@@ -96,7 +96,7 @@ export function RuleDesk({ id }: { id: string }) {
       <Flex gap="6" align="flex-start">
         <Box flex="0 1 410px">
           <Row label="Fills, of">
-            <SelectInput label="Kind of thing" width="150px" value={rule.target} options={targets} onChange={(v) => aim(v as RuleTarget)} />
+            <SelectInput label="Kind of thing" width="190px" value={rule.target} options={targets} onChange={(v) => aim(v as RuleTarget)} />
           </Row>
           <Row label="the input">
             <SelectInput
