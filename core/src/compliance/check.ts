@@ -4,7 +4,18 @@ import { checkProject } from "../simulate/index.ts";
 import { climateZoneOf, standardPressure, type WeatherYear } from "../climate/index.ts";
 import { assemblyU, glazingRating } from "../fabric/index.ts";
 import { effective, effectiveServices, spaceUses } from "../inputs/index.ts";
-import { describeChange, inputWords, type Change, type ChangeWords, type Project, type SpaceField, quantity } from "../model/index.ts";
+import {
+  describeChange,
+  inputWords,
+  quantity,
+  settingOf,
+  zonesOnSystem,
+  type Change,
+  type ChangeWords,
+  type Project,
+  type SpaceField,
+} from "../model/index.ts";
+import { equipmentOf } from "../services/index.ts";
 import { runToEnd, type Summary } from "../results/index.ts";
 import { letters, type EnvelopePart, type Letter, type Limit, type Pack } from "../packs/index.ts";
 import { envelopeUse, packUse, referenceChanges, referenceProject, scopeParts, type ReferenceChange, type ScopePart } from "./reference.ts";
@@ -76,7 +87,15 @@ export function checkRows(project: Project, pack: Pack, zone: string, scope: rea
     const stated = effective(project, "space", id, "infiltrationModel").value === "air changes";
     add("mandatory", pack.mandatory.infiltration, space.name, `spaces/${id}`, stated ? "infiltration" : "infiltration at 4 Pa", airChanges(project, id));
   }
-  const used = new Set(Object.keys(project.zones).map((zoneId) => effectiveServices(project, zoneId).id));
+  const plain = Object.keys(project.zones).filter((z) => equipmentOf(project, z).length === 0);
+  // air systems that take in outdoor air, by the recovery they have; zones without a system by their plain services
+  for (const [id, system] of Object.entries(project.airSystems)) {
+    if (zonesOnSystem(project, id).length === 0) continue;
+    const recovery = system.parts.find((p) => p.kind === "recovery");
+    const sensible = recovery ? (settingOf(recovery.kind, recovery.inputs, "sensible") as number) : 0;
+    add("mandatory", pack.mandatory.heatRecovery, system.name, `airSystems/${id}`, "heat recovery", sensible, "at least");
+  }
+  const used = new Set(plain.map((zoneId) => effectiveServices(project, zoneId).id));
   for (const id of [...used].sort())
     add(
       "mandatory",

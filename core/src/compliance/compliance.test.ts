@@ -5,6 +5,7 @@ import { climateZone, climateZoneOf, type WeatherYear } from "../climate/index.t
 import { assemblyU } from "../fabric/index.ts";
 import { parsePack, plateauPack } from "../packs/index.ts";
 import { massingProject, starterContext } from "../inputs/index.ts";
+import { addPart, systemChanges } from "../services/index.ts";
 import { projectWeather } from "../simulate/index.ts";
 import {
   checkRows,
@@ -200,5 +201,32 @@ describe("thickness for a target", () => {
     } as Project["assemblies"][string];
     expect(assemblyU(project, changed)).toBeCloseTo(0.25, 12);
     expect(thicknessForU(project, "wall", 5)?.wanted).toBe(0.001);
+  });
+});
+
+describe("a design with systems", () => {
+  const made = applyChanges(project, systemChanges(project, "variable", "boiler and chiller", Object.keys(project.zones), "Air"));
+  if (!made.ok) throw new Error(made.message);
+  const design = made.project;
+  const zone = String(climateZoneOf(weather));
+  it("has a reference with the pack's plain services in their place; the reference of the reference is itself", () => {
+    const changes = referenceChanges(design, plateauPack, zone);
+    const reference = applyChanges(
+      design,
+      changes.map((c) => c.change),
+    );
+    if (!reference.ok) throw new Error(reference.message);
+    expect(Object.values(reference.project.zones).every((z) => z.equipment === undefined)).toBe(true);
+    expect(referenceChanges(reference.project, plateauPack, zone)).toEqual([]);
+    // services that are not submitted stay equal
+    const other = referenceChanges(design, plateauPack, zone, ["envelope"]);
+    expect(other.some((c) => c.change.path.includes("equipment"))).toBe(false);
+  });
+  it("is checked for the heat recovery its air systems have, not that of plain services nobody uses", () => {
+    const rows = (p: Project) => checkRows(p, plateauPack, zone).filter((r) => r.quantity === "heat recovery");
+    expect(rows(design).map((r) => [r.subject, r.proposed, r.pass])).toEqual([["Air", 0, false]]);
+    const recovered = applyChanges(design, [addPart(design, "air", "recovery", 0).change]);
+    if (!recovered.ok) throw new Error(recovered.message);
+    expect(rows(recovered.project).map((r) => r.pass)).toEqual([true]);
   });
 });

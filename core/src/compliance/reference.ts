@@ -140,6 +140,13 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
       }
     }
   }
+  // the pack knows no systems yet: its building has plain services of its efficiencies in the place of the design's systems
+  if (scope.includes("services"))
+    for (const id of Object.keys(project.zones).sort()) {
+      const old = project.zones[id].equipment;
+      if (old !== undefined && old.length > 0)
+        out.push({ clause: pack.services.heating.clause, change: { op: "unset", path: ["zones", id, "equipment"], old } });
+    }
   const used = new Set(Object.keys(project.zones).map((z) => effectiveServices(project, z).id));
   for (const id of [...used].sort()) {
     const s = project.services[id];

@@ -1,10 +1,12 @@
 import { dateText, WEEKDAY_NAMES } from "./calendar.ts";
 import { valueAt } from "./changes.ts";
+import { componentName } from "./components.ts";
 import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneField } from "./fields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
 import { componentWords, serviceFieldsOf, type ComponentKind } from "./serviceFields.ts";
 import { SIZED } from "./fields.ts";
 import type { Change, Project } from "./schema.ts";
+import type { Component } from "./serviceSchema.ts";
 import { convert, quantity } from "./units.ts";
 
 export interface ChangeWords {
@@ -58,6 +60,7 @@ export function describeChange(project: Project, change: Change): ChangeWords {
   const own = inputs ? componentSpec(project, change.path) : null;
   const spec = own ?? (inputs ? inputSpec(leaf) : null);
   const value = (v: unknown): string => {
+    if (v === undefined && leaf === "equipment") return "plain services";
     if (v === undefined) return own ? (own.default === SIZED ? "by sizing" : "default") : inputs ? "inherited" : "—";
     if (v === null) return spec?.nullMeans ?? "none";
     if (typeof v === "number" && leaf === "firstWeekday") return WEEKDAY_NAMES[v] ?? String(v);
@@ -67,6 +70,7 @@ export function describeChange(project: Project, change: Change): ChangeWords {
     // stretches of the year, of summer time and of a run
     if (Array.isArray(named.from) && Array.isArray(named.to)) return `${dateText(...named.from)} to ${dateText(...named.to)}`;
     if (Array.isArray(named.from) && typeof named.days === "number") return `${rounded(named.days)} days from ${dateText(...named.from)}`;
+    if (leaf === "equipment" && Array.isArray(v)) return (v as Component[]).map((c) => componentName(c).toLowerCase()).join(", ") || "nothing";
     return typeof named.name === "string" ? named.name : "changed";
   };
   if (change.op === "insert") return { thing: names.join(", ") || change.path[0], from: "—", to: `new: ${value(change.value)}` };

@@ -165,6 +165,7 @@ export function Checks({ rows }: { rows: readonly ComplianceRow[] }) {
       spaces: ["space", "form"],
       assemblies: ["assembly", "fabric"],
       services: ["services", "services"],
+      airSystems: ["airSystem", "services"],
     };
     if (!target[part]) return;
     select([{ kind: target[part][0], id }]);
