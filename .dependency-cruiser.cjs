@@ -6,6 +6,7 @@ const order = [
   ["library"],
   ["inputs"],
   ["airflow"],
+  ["electric"],
   ["services"],
   ["bench"],
   ["simulate"],

@@ -10,6 +10,7 @@ export * from "./packs/index.ts";
 export * from "./library/index.ts";
 export * from "./inputs/index.ts";
 export * from "./airflow/index.ts";
+export * from "./electric/index.ts";
 export * from "./services/index.ts";
 export * from "./bench/index.ts";
 export * from "./simulate/index.ts";

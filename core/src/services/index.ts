@@ -8,6 +8,8 @@ export * from "./curves.ts";
 export * from "./boiler.ts";
 export * from "./pump.ts";
 export * from "./circuit.ts";
+export * from "./tank.ts";
+export * from "./collector.ts";
 export * from "./follow.ts";
 export * from "./airPath.ts";
 export * from "./plant.ts";

@@ -1,0 +1,6 @@
+export * from "./pvModule.ts";
+export * from "./inverter.ts";
+export * from "./battery.ts";
+export * from "./wind.ts";
+export * from "./layout.ts";
+export * from "./cover.ts";
