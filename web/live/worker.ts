@@ -11,6 +11,7 @@ import {
   runHash,
   runProject,
   sizesCover,
+  sizesOfSummary,
   storedHash,
   yearInView,
   yearParts,
@@ -140,12 +141,7 @@ async function glimpse(p: Project, w: WeatherYear, mine: number): Promise<boolea
 /** Gets ready for the next edit. */
 async function prepare(p: Project, w: WeatherYear, exact: Summary, mine: number): Promise<void> {
   if (p.run.period !== null) return;
-  lastSizes = {
-    zones: Object.fromEntries(
-      exact.zones.map(({ id, capacity }) => [id, { heatingCapacity: capacity.heating.power ?? Infinity, coolingCapacity: capacity.cooling.power ?? Infinity }]),
-    ),
-    components: exact.sized,
-  };
+  lastSizes = sizesOfSummary(exact);
   const short = await run(p, w, estimating(p, GLIMPSE), mine, null);
   if (!short) return;
   base = { weather: w, exact, short: short.result.summary };

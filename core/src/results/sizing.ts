@@ -2,6 +2,7 @@ import { z } from "zod";
 import { CP_AIR } from "../airflow/index.ts";
 import { componentsOf, dateOfDay, isSized, physicsOf, serviceFieldsOf, settingAsked, SIZED, type DesignDay, type Project } from "../model/index.ts";
 import { daysOf, designProfile, usualDesignDays, weatherHash, withDesignDay, type DesignProfile, type WeatherYear } from "../climate/index.ts";
+import type { Summary } from "./summary.ts";
 import { effective, ruledComponents } from "../inputs/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 import { componentSizes, equipmentOf, isOnAir, type DesignLoads } from "../services/index.ts";
@@ -465,6 +466,14 @@ export const sizesCover = (project: Project, sizes: Sizes): boolean =>
 export const sizesOf = (sizing: Sizing): Sizes => ({
   zones: Object.fromEntries(sizing.zones.map((z) => [z.id, { heatingCapacity: z.heatingCapacity.power, coolingCapacity: z.coolingCapacity.power }])),
   components: Object.fromEntries(sizing.components.filter((c) => c.typed === null).map((c) => [c.address, c.value])),
+});
+
+/** The sizes a run had, from its summary: for another run of the same model, or an estimate of one near it. */
+export const sizesOfSummary = (s: Pick<Summary, "zones" | "sized">): Sizes => ({
+  zones: Object.fromEntries(
+    s.zones.map(({ id, capacity }) => [id, { heatingCapacity: capacity.heating.power ?? Infinity, coolingCapacity: capacity.cooling.power ?? Infinity }]),
+  ),
+  components: s.sized,
 });
 
 function* findSizes(project: Project, weather: WeatherYear): Generator<{ done: number; of: number }, Found, void> {

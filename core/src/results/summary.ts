@@ -193,7 +193,10 @@ export const summarySchema = z.strictObject({
       start: z.number().describe("Every zone beyond its set-point was on its way: the set-point had moved within three hours."),
     })
     .nullable()
-    .describe("The hours unmet by cause, each hour under the first of these that any zone has; they add up to them."),
+    .default(null)
+    .describe(
+      "The hours unmet by cause (absent in summaries of core versions before 0.8), each hour under the first of these that any zone has; they add up to them.",
+    ),
   unmetTolerance: z.number().describe("K."),
   closure: z.number().describe("Largest relative residual of a zone's or an element's energy balance; of zones step by step, without sign."),
   waterClosure: z.number().describe("The same of a zone's moisture balance."),

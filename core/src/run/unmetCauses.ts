@@ -4,7 +4,7 @@ import type { CompiledModel, YearKernel } from "../simulate/index.ts";
 export const unmetCauses = ["plant", "capacity", "start"] as const;
 export type UnmetCause = (typeof unmetCauses)[number];
 
-/** A room that was let go is on its way back for so long after its set-point moved, h. */
+/** A room that was let go is on its way back for so long after its set-point moved, h. Ours. */
 const START_HOURS = 3;
 /** A set-point that moves by more than this begins a start, K. */
 const MOVED = 0.5;

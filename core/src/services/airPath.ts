@@ -1,7 +1,7 @@
 import { LATENT_HEAT } from "../airflow/index.ts";
 import { biquadratic, machineInput, type MachineCurves } from "./curves.ts";
 import { humidityRatio } from "../climate/index.ts";
-import { leavingRatio, limitedLeaving, saturated } from "./coolingCoil.ts";
+import { leavingRatio, limitedLeaving } from "./coolingCoil.ts";
 import { addedMoisture, STEAM_HEAT } from "./humidifier.ts";
 import type { Followed } from "./follow.ts";
 import { partFlowPower } from "./fan.ts";
@@ -259,8 +259,8 @@ export function airPath(system: AirSystemModel, a: Float64Array, out: Float64Arr
       }
       tell(out, p.component, -through * cp * (t0 - t), -through * LATENT * (w0 - w), power, 0, through, t0, t, w0, w);
     } else if (p.kind === "humidifier") {
-      // in proportion to what the return air lacks, so that nothing switches
-      const set = saturated(a[A_RETURN], pressure) === Infinity ? w : humidityRatio(a[A_RETURN], p.least, pressure);
+      // in proportion to what the return air lacks, so that nothing switches (ours)
+      const set = humidityRatio(a[A_RETURN], p.least, pressure);
       const water = a[A_LEAST] > 0 ? addedMoisture(t0, w0, 2 * set - returnRatio, p.by === MOIST.EVAPORATION, pressure, cp, p.most / through) : 0;
       w += water;
       if (p.by === MOIST.EVAPORATION) t -= (LATENT * water) / cp;

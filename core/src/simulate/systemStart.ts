@@ -171,7 +171,7 @@ function roomsOutdoorAir(m: CompiledModel, s: KernelState, model: ServiceModel, 
   return sum * s.boundary.supplyDensity;
 }
 
-/** Share of its design flow with which the room that needs most cooling is to get it: what is left lets the supply air become colder where a room asks for more. */
+/** Share of its design flow with which the room that needs most cooling is to get it: what is left lets the supply air become colder where a room asks for more. Ours. */
 const WARMEST_FLOW = 0.9;
 
 /** The warmest supply air with which every room still gets the cooling it took in the last step, at a little less than its full flow. */

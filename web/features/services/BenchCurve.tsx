@@ -121,6 +121,8 @@ export interface Log {
   readonly rows: readonly Readonly<Record<string, number>>[];
   readonly at: number;
   readonly taken: readonly string[];
+  /** Figures beyond the range of their slider, whose end was taken. */
+  readonly beyond: number;
 }
 
 /** Reads a log: a row of heads, each the name of an input, then its figures in the unit shown beside it. A sentence where it cannot be read. */
@@ -132,6 +134,7 @@ export function readLog(bench: BenchThing, name: string, text: string, units: Pi
   const columns = head.map((h) => bench.inputs.find((i) => i.name === h.trim() || i.words.toLowerCase() === h.trim().toLowerCase()) ?? null);
   if (columns.every((c) => c === null)) return `No head of the log is one of ${bench.inputs.map((i) => i.name).join(", ")}.`;
   const out: Record<string, number>[] = [];
+  let beyond = 0;
   for (const [n, cells] of rows.entries()) {
     const row: Record<string, number> = {};
     for (const [k, c] of columns.entries()) {
@@ -140,11 +143,13 @@ export function readLog(bench: BenchThing, name: string, text: string, units: Pi
       if ((cells[k] ?? "").trim() === "" || !Number.isFinite(v)) return `Row ${n + 2}: “${cells[k] ?? ""}” under “${head[k]}” is not a number.`;
       const { unit, factor } = shownOf(c);
       const inShown = (x: number): number => (unit === "1" ? x : units.value(x * factor, unit));
-      row[c.name] = Math.max(c.min, Math.min(c.max, (v - inShown(0)) / (inShown(1) - inShown(0))));
+      const own = (v - inShown(0)) / (inShown(1) - inShown(0));
+      if (own < c.min || own > c.max) beyond++;
+      row[c.name] = Math.max(c.min, Math.min(c.max, own));
     }
     out.push(row);
   }
-  return { name, rows: out, at: 0, taken: columns.flatMap((c) => (c ? [c.name] : [])) };
+  return { name, rows: out, at: 0, taken: columns.flatMap((c) => (c ? [c.name] : [])), beyond };
 }
 
 export function LogFile({ bench, log, onLog }: { bench: BenchThing; log: Log | null; onLog: (log: Log) => void }) {
@@ -173,7 +178,7 @@ export function LogFile({ bench, log, onLog }: { bench: BenchThing; log: Log | n
       ) : (
         <Text color="ink2" fontSize="11.5px">
           {log
-            ? `${log.name}: ${log.rows.length} rows of ${log.taken.join(", ")}; beyond the range of a slider its end is taken`
+            ? `${log.name}: ${log.rows.length} rows of ${log.taken.join(", ")}${log.beyond > 0 ? `; ${log.beyond} figures lie beyond the range of their slider, whose end is taken` : ""}`
             : `CSV with a row of heads: ${bench.inputs.map((i) => i.name).join(", ")}, or some of them, in the units below`}
         </Text>
       )}

@@ -6,10 +6,10 @@ import {
   dateInRun,
   hashText,
   physicsOf,
+  sizesOfSummary,
   type ComponentHour,
   type Project,
   type RunMoment,
-  type Summary,
 } from "@arroyo/core";
 import type { ComponentYear, ToComponentYear } from "../../live/componentYear.ts";
 import { useFound, type Found } from "../../live/useFound.ts";
@@ -26,16 +26,9 @@ export function useComponentYear(project: Project, asked: boolean): Found<Compon
     key,
     asked ? project : null,
     () => new Worker(new URL("../../live/componentYear.ts", import.meta.url), { type: "module" }),
-    (storedWeather): ToComponentYear => ({ project, storedWeather, sizes: exact ? sizesFrom(exact) : undefined }),
+    (storedWeather): ToComponentYear => ({ project, storedWeather, sizes: exact ? sizesOfSummary(exact) : undefined }),
   );
 }
-
-const sizesFrom = (exact: Summary): NonNullable<ToComponentYear["sizes"]> => ({
-  zones: Object.fromEntries(
-    exact.zones.map(({ id, capacity }) => [id, { heatingCapacity: capacity.heating.power ?? Infinity, coolingCapacity: capacity.cooling.power ?? Infinity }]),
-  ),
-  components: exact.sized,
-});
 
 type Stamped = ComponentHour & { readonly at: string };
 

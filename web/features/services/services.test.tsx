@@ -123,6 +123,8 @@ describe("a part on its own", () => {
       ],
       taken: ["flow", "t0"],
     });
+    expect(log).toMatchObject({ beyond: 0 });
+    expect(readLog(made.bench, "log.csv", "t0\n20\n300\n", si)).toMatchObject({ beyond: 1, rows: [{ t0: 20 }, { t0: 45 }] });
     expect(readLog(made.bench, "log.csv", "flow\nabc\n", si)).toBe("Row 2: “abc” under “flow” is not a number.");
     expect(readLog(made.bench, "log.csv", "speed\n1\n", si)).toContain("No head of the log is one of flow");
     expect(readLog(made.bench, "log.csv", "flow\n", si)).toContain("at least one row");
