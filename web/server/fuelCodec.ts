@@ -10,6 +10,7 @@ export function encodeFuel(fuel: FuelHours): Buffer {
     weight: Array.from(fuel.weight),
     hours: fuel.hours,
     water: Array.from(fuel.water),
+    ...(fuel.made ? { made: Array.from(fuel.made) } : {}),
     fuels: Object.fromEntries(Object.entries(fuel.fuels).map(([name, values]) => [name, Array.from(values)])),
   };
   return deflateRawSync(Buffer.from(JSON.stringify(plain)));
@@ -24,6 +25,7 @@ export function decodeFuel(bytes: Buffer): FuelHours {
     weight: number[];
     hours: number;
     water: number[];
+    made?: number[];
     fuels: Partial<Record<Fuel, number[]>>;
   };
   return {
@@ -33,6 +35,7 @@ export function decodeFuel(bytes: Buffer): FuelHours {
     weight: Float64Array.from(p.weight),
     hours: p.hours,
     water: Float64Array.from(p.water),
+    ...(p.made ? { made: Float64Array.from(p.made) } : {}),
     fuels: Object.fromEntries(Object.entries(p.fuels).map(([name, values]) => [name, Float64Array.from(values)])),
   };
 }

@@ -30,6 +30,10 @@ export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readon
     const [part, id] = p.path.split("/");
     if (p.stage === "form") showPlace(p.path);
     else if (kinds[part] && id) select([{ kind: kinds[part], id }]);
+    else if ((part === "waterSystems" || part === "onSite") && id) {
+      const parts = p.path.split("/");
+      select([{ kind: "component", id: parts.slice(0, parts[2] === "parts" ? 4 : 2).join("/") }]);
+    }
     onShow(p.stage);
   };
   return (

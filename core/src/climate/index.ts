@@ -9,3 +9,4 @@ export * from "./clearSky.ts";
 export * from "./morph.ts";
 export * from "./designDays.ts";
 export * from "./soil.ts";
+export * from "./coldWater.ts";

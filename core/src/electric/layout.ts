@@ -47,7 +47,20 @@ const rectangle = (x: number, y: number, w: number, h: number): Ring => [
  * @param outline of the plane, m @param holes what must stay free: roof lights, chimneys
  * @throws RangeError for a module without size, or more modules than a plane may have
  */
-export function layModules(outline: Ring, holes: readonly Ring[], s: ModuleLayout): PlacedModule[] {
+export function layModules(outline: Ring, holes: readonly Ring[], s: ModuleLayout): readonly PlacedModule[] {
+  const key = JSON.stringify([outline, holes, s]);
+  let found = laid.get(key);
+  if (!found) {
+    if (laid.size > MOST_LAID) laid.clear();
+    laid.set(key, (found = lay(outline, holes, s)));
+  }
+  return found;
+}
+
+const laid = new Map<string, readonly PlacedModule[]>();
+const MOST_LAID = 100;
+
+function lay(outline: Ring, holes: readonly Ring[], s: ModuleLayout): PlacedModule[] {
   const [w, h] = s.lying ? [s.height, s.width] : [s.width, s.height];
   if (!(w > 0.05 && h > 0.05)) throw new RangeError("A module is at least 5 cm wide and high.");
   const [stepX, stepY] = [w + Math.max(0, s.gapAcross), h + Math.max(0, s.gapUp)];
@@ -85,11 +98,11 @@ export function layModules(outline: Ring, holes: readonly Ring[], s: ModuleLayou
     .sort((a, b) => a.row - b.row || a.column - b.column);
 }
 
-/** The first of the modules, row by row from below, that together cover no more than a share of a plane. */
-export function fillShare(modules: readonly PlacedModule[], outline: Ring, share: number): PlacedModule[] {
+/** The first of the modules, row by row from below, that together cover no more than a share of a plane. @param one area of a module, m²; absent: that of its place */
+export function fillShare(modules: readonly PlacedModule[], outline: Ring, share: number, one?: number): PlacedModule[] {
   const [first] = modules;
   if (!first) return [];
-  const one = areaOf([[first.corners]]);
-  const count = Math.floor((Math.max(0, share) * areaOf([[outline]])) / one + SLACK);
+  const area = one ?? areaOf([[first.corners]]);
+  const count = Math.floor((Math.max(0, share) * areaOf([[outline]])) / area + SLACK);
   return modules.slice(0, count);
 }

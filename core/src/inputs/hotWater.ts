@@ -1,5 +1,5 @@
 import { spaceShapes } from "../geometry/index.ts";
-import type { DrawPoint, Project } from "../model/index.ts";
+import { settingOf, waterSystemOf, type DrawPoint, type Project } from "../model/index.ts";
 import { fullHours, spaceUses } from "./gains.ts";
 import { modelledArea } from "./people.ts";
 import { expandSchedule, fullestDay } from "../use/index.ts";
@@ -8,11 +8,34 @@ import { effective, effectiveServices } from "./resolve.ts";
 /** Specific heat of water, J/kg·K; a litre is taken as a kilogram. */
 export const WATER_HEAT = 4186;
 const J_PER_KWH = 3.6e6;
+/** L/h of a m³/s. */
+const LITRES_PER_HOUR = 3.6e6;
 
-/** Rise of the water of a set of services from the cold water main to the tap, K. */
-export function waterRise(project: Project, services: string): number {
-  const { deliveryTemperature, mainsTemperature } = project.services[services].hotWater;
-  return Math.max(0, deliveryTemperature - mainsTemperature);
+/** Mean temperature of the cold water main over the year for a hot-water system, where the weather is known, °C. */
+export type ColdWater = (system: string) => number;
+
+const mean = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0) / a.length;
+
+/** What a zone's water is warmed from and to, °C: the main's mean over the year, and what is wanted at the tap. @param cold of systems whose main follows the weather; absent: that of the plain services stands for it */
+export function waterTemperatures(
+  project: Project,
+  zone: string,
+  point: Pick<DrawPoint, "temperature"> | null = null,
+  cold?: ColdWater,
+): { readonly cold: number; readonly tap: number } {
+  const { deliveryTemperature, mainsTemperature } = project.services[effectiveServices(project, zone).id].hotWater;
+  const id = waterSystemOf(project, zone);
+  if (id === null) return { cold: mainsTemperature, tap: point?.temperature ?? deliveryTemperature };
+  const system = project.waterSystems[id];
+  return {
+    cold: system.coldWater ? mean(system.coldWater) : (cold?.(id) ?? mainsTemperature),
+    tap: point?.temperature ?? (settingOf("waterSystem", system.inputs, "tapTemperature") as number),
+  };
+}
+/** Rise of a zone's water from the cold water main to the tap, K. */
+export function waterRise(project: Project, zone: string, point: Pick<DrawPoint, "temperature"> | null = null, cold?: ColdWater): number {
+  const t = waterTemperatures(project, zone, point, cold);
+  return Math.max(0, t.tap - t.cold);
 }
 
 /**
@@ -49,19 +72,34 @@ export interface Draw {
 }
 
 /** Spaces a draw acts on, with the floor area they count by and how often they stand there. */
-function spacesOf(project: Project, point: DrawPoint): { readonly zone: string; readonly area: number; readonly times: number }[] {
+function spacesOf(project: Project, point: DrawPoint): { readonly id: string; readonly zone: string; readonly area: number; readonly times: number }[] {
   return [...spaceShapes(project)].flatMap(([id, g]) => {
     const { zone, storey } = project.spaces[id];
     if (zone === null || (point.space !== null && point.space !== id)) return [];
-    return [{ zone, area: g.floorArea, times: project.storeys[storey].multiplier }];
+    return [{ id, zone, area: g.floorArea, times: project.storeys[storey].multiplier }];
   });
 }
 
+/** People of the model at full occupancy, with the storeys it stands for. */
+export function modelledPeople(project: Project): number {
+  let people = 0;
+  for (const [id, use] of spaceUses(project)) people += use.people * project.storeys[project.spaces[id].storey].multiplier;
+  return people;
+}
+
+/** How many times a set of taps stands there: people of its spaces over those it is made for, 1. */
+export function tapSets(project: Project, point: Extract<DrawPoint, { kind: "taps" }>): number {
+  if (point.people === null) return 1;
+  const uses = spaceUses(project);
+  const people = spacesOf(project, point).reduce((s, x) => s + (uses.get(x.id)?.people ?? 0) * (point.space === null ? x.times : 1), 0);
+  return people / point.people;
+}
+
 /**
- * One draw point: the flow at full draw that, over its schedule, gives the year's volume or heat. What is known for the whole
- * building is scaled by floor area to what is modelled; the temperature rise is that of each zone's services.
+ * One draw point: the flow at full draw that, over its schedule, gives the year's volume or heat; of taps their flow itself. What is known for
+ * the whole building is scaled by floor area to what is modelled; the temperature rise is that of what makes each zone's hot water.
  */
-export function drawOf(project: Project, id: string): Draw {
+export function drawOf(project: Project, id: string, cold?: ColdWater): Draw {
   const point = project.drawPoints[id];
   const hours = fullHours(project, point.schedule);
   const spaces = spacesOf(project, point);
@@ -71,22 +109,26 @@ export function drawOf(project: Project, id: string): Draw {
   const zones = new Map<string, number>();
   let volume = 0;
   let energy = 0;
-  const daily = point.kind === "fixtures" ? point.fixtures.reduce((s, f) => s + f.litres * f.uses * f.users, 0) : 0;
+  // litres a year of everything, where it does not hang on the rise of a zone
+  const yearly =
+    point.kind === "fixtures"
+      ? 365 * point.fixtures.reduce((s, f) => s + f.litres * f.uses * f.users, 0)
+      : point.kind === "taps"
+        ? LITRES_PER_HOUR * hours * tapSets(project, point) * point.taps.reduce((s, t) => s + t.number * t.flow, 0)
+        : point.of === "volume"
+          ? 1000 * point.yearly * (share as number)
+          : NaN;
   for (const s of spaces) {
     if (all <= 0 || hours <= 0) continue;
-    const rise = waterRise(project, effectiveServices(project, s.zone).id);
-    const part = s.area / all;
-    // litres a year of one of the storeys this space stands for
+    const rise = waterRise(project, s.zone, point, cold);
+    // of one of the storeys this space stands for; what is told of a space is so of each of them
+    const part = point.space !== null && point.kind !== "known" ? 1 : s.area / all;
     const litres =
-      point.kind === "fixtures"
-        ? point.space === null
-          ? 365 * daily * part
-          : 365 * daily
-        : point.of === "volume"
-          ? 1000 * point.yearly * (share as number) * part
-          : rise > 0
-            ? (point.yearly * (share as number) * part * J_PER_KWH) / (WATER_HEAT * rise)
-            : 0;
+      point.kind === "known" && point.of === "energy"
+        ? rise > 0
+          ? (point.yearly * (share as number) * part * J_PER_KWH) / (WATER_HEAT * rise)
+          : 0
+        : yearly * part;
     zones.set(s.zone, (zones.get(s.zone) ?? 0) + litres / hours);
     volume += (litres * s.times) / 1000;
     energy += (litres * s.times * WATER_HEAT * rise) / J_PER_KWH;
@@ -95,7 +137,7 @@ export function drawOf(project: Project, id: string): Draw {
 }
 
 /** All draw points worked out. */
-export const drawsOf = (project: Project): Draw[] => Object.keys(project.drawPoints).map((id) => drawOf(project, id));
+export const drawsOf = (project: Project, cold?: ColdWater): Draw[] => Object.keys(project.drawPoints).map((id) => drawOf(project, id, cold));
 
 const PARTS: readonly (readonly [number, string])[] = [
   [1, "all of the building"],

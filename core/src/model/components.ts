@@ -7,15 +7,20 @@ export interface PlacedComponent extends Component {
   readonly path: readonly string[];
 }
 
-/** Every component of a document: air systems and loops themselves, their parts, and the equipment of zones. */
-export function componentsOf(project: Pick<Project, "airSystems" | "loops" | "zones">): PlacedComponent[] {
+/** The parts of a document that hold components. */
+export type Plant = Pick<Project, "airSystems" | "loops" | "zones" | "waterSystems" | "onSite">;
+const OWNER = { airSystems: "airSystem", loops: "loop", waterSystems: "waterSystem" } as const;
+
+/** Every component of a document: air systems, loops and hot-water systems themselves, their parts, the equipment of zones, and what makes electricity on site. */
+export function componentsOf(project: Plant): PlacedComponent[] {
   const out: PlacedComponent[] = [];
-  for (const part of ["airSystems", "loops"] as const)
+  for (const part of ["airSystems", "loops", "waterSystems"] as const)
     for (const [id, x] of Object.entries(project[part])) {
-      out.push({ id, kind: part === "loops" ? "loop" : "airSystem", name: x.name, inputs: x.inputs, path: [part, id] });
+      out.push({ id, kind: OWNER[part], name: x.name, inputs: x.inputs, path: [part, id] });
       for (const c of x.parts) out.push({ ...c, path: [part, id, "parts", c.id] });
     }
   for (const [id, z] of Object.entries(project.zones)) for (const c of z.equipment ?? []) out.push({ ...c, path: ["zones", id, "equipment", c.id] });
+  for (const [id, x] of Object.entries(project.onSite)) out.push({ id, kind: x.kind, name: x.name, inputs: x.inputs, path: ["onSite", id] });
   return out;
 }
 
@@ -28,7 +33,7 @@ export const zonesOnSystem = (project: Pick<Project, "zones">, system: string): 
   Object.keys(project.zones).filter((z) => project.zones[z].equipment?.some((c) => c.kind === "terminal" && c.inputs.system === system));
 
 /** Everything that draws on a loop. */
-export const drawnFrom = (project: Pick<Project, "airSystems" | "loops" | "zones">, loop: string): PlacedComponent[] =>
+export const drawnFrom = (project: Plant, loop: string): PlacedComponent[] =>
   componentsOf(project).filter((c) => {
     const water = (field: string): boolean => c.inputs[field] === loop;
     const by = (field: string, word: string): boolean => settingOf(c.kind, c.inputs, field) === word;
@@ -40,15 +45,26 @@ export const drawnFrom = (project: Pick<Project, "airSystems" | "loops" | "zones
   });
 
 /** Zones that a component serves: its own, those of its system, or all that draw on its loop. */
-export function zonesServed(project: Pick<Project, "airSystems" | "loops" | "zones">, c: Pick<PlacedComponent, "path">): string[] {
+export function zonesServed(project: Plant, c: Pick<PlacedComponent, "path">): string[] {
   const [part, id] = c.path;
   if (part === "zones") return [id];
   if (part === "airSystems") return zonesOnSystem(project, id);
+  if (part === "waterSystems") return zonesOfWater(project, id);
+  if (part === "onSite") return Object.keys(project.zones);
   return [...new Set(drawnFrom(project, id).flatMap((d) => (d.path[0] === "loops" ? [] : zonesServed(project, d))))];
 }
 
-/** What a component belongs to, by name: a zone, an air system or a loop. */
-export function ownerName(project: Pick<Project, "airSystems" | "loops" | "zones">, c: Pick<PlacedComponent, "path">): string {
+/** The hot-water system of a zone: the first that names it, else the first that serves all that is left; null: its plain services. */
+export function waterSystemOf(project: Pick<Project, "waterSystems">, zone: string): string | null {
+  const systems = Object.entries(project.waterSystems);
+  return (systems.find(([, x]) => x.zones?.includes(zone)) ?? systems.find(([, x]) => x.zones === null))?.[0] ?? null;
+}
+/** Zones whose hot water a system makes. */
+export const zonesOfWater = (project: Pick<Project, "waterSystems" | "zones">, system: string): string[] =>
+  Object.keys(project.zones).filter((z) => waterSystemOf(project, z) === system);
+
+/** What a component belongs to, by name: a zone, an air system, a loop or a hot-water system; what stands alone, to itself. */
+export function ownerName(project: Plant, c: Pick<PlacedComponent, "path">): string {
   const [part, id] = c.path;
-  return project[part as "airSystems" | "loops" | "zones"][id].name;
+  return project[part as keyof Plant][id].name;
 }

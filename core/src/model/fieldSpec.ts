@@ -33,13 +33,22 @@ export interface FieldSpec {
     | "Water"
     | "Surface"
     | "Source"
+    | "Cold water"
+    | "Store"
+    | "Circulation"
+    | "Disinfection"
+    | "Module"
+    | "Place"
+    | "Layout"
+    | "Strings and inverter"
+    | "Losses"
     | "Efficiency";
   /** Unit in which the value is stored. */
   readonly unit: string;
   /** schedule, devices, record: the id of a record; null as `nullMeans` says. */
   readonly kind: "number" | "schedule" | "devices" | "choice" | "record";
   /** Of a record: the part of the document it stands in, and its kind there. */
-  readonly of?: "airSystems" | "loops";
+  readonly of?: "airSystems" | "loops" | "zones";
   readonly ofKind?: string;
   /** Asked for only where another field, a choice, has one of these values; elsewhere it does nothing. */
   readonly when?: { readonly field: string; readonly is: readonly string[] };

@@ -2,7 +2,7 @@ import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { issueProblem } from "./issues.ts";
 import { readJson, valueFault } from "./jsonText.ts";
 import type { Problem } from "./problem.ts";
-import { upgradeFrom1, upgradeFrom2, upgradeFrom3, upgradeFrom4, upgradeFrom5, upgradeFrom6, upgradeFrom7 } from "./upgrade.ts";
+import { upgradeFrom1, upgradeFrom2, upgradeFrom3, upgradeFrom4, upgradeFrom5, upgradeFrom6, upgradeFrom7, upgradeFrom8 } from "./upgrade.ts";
 import { FORMAT_VERSION, projectSchema, type Project } from "./schema.ts";
 import { checkReferences } from "./references.ts";
 
@@ -18,6 +18,7 @@ const upgrades: Record<number, (document: Record<string, unknown>) => Record<str
   5: upgradeFrom5,
   6: upgradeFrom6,
   7: upgradeFrom7,
+  8: upgradeFrom8,
 };
 
 const failure = (code: string, path: string, message: string): ParseOutcome => ({

@@ -37,6 +37,7 @@ export const pricesSchema = z.strictObject({
   tariffs: z.partialRecord(fuelSchema, tariffSchema).optional().describe("What is beyond the flat price, by fuel."),
   water: price("Price of hot water drawn, with its sewage, currency per m³.").optional(),
   exported: price("Price paid for electricity that is fed into the grid, currency per kWh.").optional(),
+  netting: z.enum(["hour", "month", "year"]).optional().describe("Within which electricity fed in makes up for what is bought; absent: the hour."),
 });
 export type Prices = z.infer<typeof pricesSchema>;
 
@@ -53,6 +54,7 @@ export type HourlyValue = z.infer<typeof hourlyValueSchema>;
 export const factorsSchema = z.strictObject({
   carbon: factor("kg CO₂e per kWh of fuel."),
   primary: factor("Primary energy per site energy, 1."),
+  exported: z.number().min(0).max(1e6).optional().describe("kg CO₂e credited for a kWh fed into the grid; absent: as a kWh bought."),
   value: hourlyValueSchema.nullable().optional().describe("Hourly value factors; null or absent: none."),
   source: text(500).optional().describe("Where the factors come from."),
 });

@@ -38,5 +38,5 @@ export function stageOf(part: string): Problem["stage"] {
   if (["storeys", "spaces", "zones", "roofs", "openings", "shades", "sensors"].includes(part)) return "form";
   if (["materials", "assemblies", "glazings", "kits", "faceOverrides"].includes(part)) return "fabric";
   if (["schedules", "resets", "spaceTypes", "airExchanges", "deviceLists", "drawPoints", "siteLights", "rules", "values", "known"].includes(part)) return "use";
-  return ["services", "airSystems", "loops"].includes(part) ? "services" : "place";
+  return ["services", "airSystems", "loops", "waterSystems", "onSite"].includes(part) ? "services" : "place";
 }

@@ -81,7 +81,8 @@ export function checkReferences(p: Project): Problem[] {
   for (const [key, t] of Object.entries(p.spaceTypes)) schedulesOf(t.inputs, `spaceTypes/${key}/inputs`);
   for (const [key, zn] of Object.entries(p.zones)) need(p.services, "set of services", zn.services, `zones/${key}/services`);
   for (const [key, zone] of Object.entries(p.zones)) if (zone.equipment) unique(zone.equipment, `zones/${key}/equipment`, "pieces of equipment");
-  for (const part of ["airSystems", "loops"] as const) for (const [key, x] of Object.entries(p[part])) unique(x.parts, `${part}/${key}/parts`, "parts");
+  for (const part of ["airSystems", "loops", "waterSystems"] as const)
+    for (const [key, x] of Object.entries(p[part])) unique(x.parts, `${part}/${key}/parts`, "parts");
   for (const c of componentsOf(p)) {
     const at = c.path.join("/");
     for (const [f, v] of Object.entries(c.inputs)) {
@@ -91,12 +92,26 @@ export function checkReferences(p: Project): Problem[] {
       if (spec.kind === "schedule") shares(v, path);
       else if (spec.kind === "number") signalWithin(spec, v, path);
       else if (spec.of) {
-        need(p[spec.of], spec.of === "loops" ? "loop" : "air system", v, path);
+        need(p[spec.of], spec.of === "loops" ? "loop" : spec.of === "zones" ? "zone" : "air system", v, path);
         const found = Object.hasOwn(p[spec.of], v) ? p[spec.of][v] : undefined;
         if (found && "kind" in found && spec.ofKind !== undefined && found.kind !== spec.ofKind)
           report(path, `"${found.name}" is a loop of ${found.kind}; one of ${spec.ofKind} is needed here.`);
       }
     }
+  }
+  for (const [key, x] of Object.entries(p.waterSystems)) for (const z of x.zones ?? []) need(p.zones, "zone", z, `waterSystems/${key}/zones`);
+  for (const [key, x] of Object.entries(p.onSite)) {
+    if (x.kind === "pvArray" && x.host !== null && !hostExists(p, x.host))
+      report(`onSite/${key}/host`, `"${x.name}" stands on "${x.host}", which does not exist.`, "host");
+    if (x.kind !== "windTurbine") continue;
+    unique(x.curve, `onSite/${key}/curve`, "points of a power curve");
+    const fall = x.curve.findIndex((c, i) => i > 0 && !(c.speed > x.curve[i - 1].speed));
+    if (fall > 0)
+      report(
+        `onSite/${key}/curve/${x.curve[fall].id}`,
+        `The power curve of "${x.name}" has ${quantity(x.curve[fall].speed, "m/s")} after ${quantity(x.curve[fall - 1].speed, "m/s")}; its wind speeds rise.`,
+        "range",
+      );
   }
   const host = (target: string, path: string, message: string): void => {
     if (!hostExists(p, target)) report(path, message, "host");
@@ -158,6 +173,7 @@ export function checkReferences(p: Project): Problem[] {
     need(p.spaces, "space", d.space, `drawPoints/${key}/space`);
     if (d.sensible + d.latent > 1 + ROUNDING)
       report(`drawPoints/${key}`, `"${d.name}" leaves more than all of its heat in the room: ${shareSum(d.sensible, d.latent)}.`, "shares");
+    if (d.kind === "taps") unique(d.taps, `drawPoints/${key}/taps`, "taps");
     if (d.kind === "fixtures") unique(d.fixtures, `drawPoints/${key}/fixtures`, "fixtures");
   }
   for (const [key, l] of Object.entries(p.siteLights)) shares(l.schedule, `siteLights/${key}/schedule`);

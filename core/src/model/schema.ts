@@ -15,11 +15,11 @@ import { above, colourHint, coordinate, dimension, fromSchema, host, id, monthly
 import { factorsSchema, fuelSchema, pricesSchema } from "./priceSchema.ts";
 import { designDaySchema } from "./designSchema.ts";
 import { namedYearSchema } from "./weatherSchema.ts";
-import { airSystemSchema, equipmentSchema, loopSchema } from "./serviceSchema.ts";
+import { airSystemSchema, equipmentSchema, loopSchema, onSiteSchema, waterSystemSchema } from "./serviceSchema.ts";
 import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
-export const FORMAT_VERSION = 8 as const;
+export const FORMAT_VERSION = 9 as const;
 
 export type CopiedFrom = NonNullable<z.infer<typeof fromSchema>>;
 
@@ -509,6 +509,8 @@ export const projectSchema = z.strictObject({
   services: records(servicesSchema),
   airSystems: records(airSystemSchema).describe("Air systems, which the terminals of zones draw from."),
   loops: records(loopSchema).describe("Loops of heating and chilled water with their sources."),
+  waterSystems: records(waterSystemSchema, 200).describe("Hot water for the taps; zones without one have that of their plain services."),
+  onSite: records(onSiteSchema, 500).describe("Electricity made and stored on site."),
   defaults: z.strictObject({ kit: id, services: id }).describe("What the whole project uses unless said otherwise."),
   sizingDays: z
     .record(text(500), text(64))

@@ -1,5 +1,7 @@
-import { SIZED } from "./fields.ts";
+import { electricFields } from "./electricFields.ts";
 import type { FieldSpec } from "./fieldSpec.ts";
+import { choice, factor, KW, LS, loopOf, number, PERCENT, sized, when } from "./fieldMakers.ts";
+import { waterFields } from "./waterFields.ts";
 
 /** Kinds of component, by where they stand. */
 export const airPartKinds = ["recovery", "mixing", "heatingCoil", "coolingCoil", "humidifier", "supplyFan", "returnFan"] as const;
@@ -12,24 +14,13 @@ export type AirPartKind = (typeof airPartKinds)[number];
 export type EquipmentKind = (typeof equipmentKinds)[number];
 export type LoopPartKind = (typeof loopPartKinds)[number];
 export type LoopKind = (typeof loopKinds)[number];
-export type ComponentKind = "airSystem" | "loop" | AirPartKind | EquipmentKind | LoopPartKind;
-
-const number = (label: string, group: FieldSpec["group"], unit: string, initial: number, min: number, max: number, help: string) =>
-  ({ label, group, unit, kind: "number", default: initial, min, max, help }) as const satisfies FieldSpec;
-const sized = (label: string, group: FieldSpec["group"], unit: string, max: number, help: string) =>
-  ({ label, group, unit, kind: "number", default: SIZED, min: 0, max, help }) as const satisfies FieldSpec;
-const choice = (label: string, group: FieldSpec["group"], choices: readonly [string, ...string[]], help: string) =>
-  ({ label, group, unit: "", kind: "choice", default: choices[0], choices, help }) as const satisfies FieldSpec;
-const loopOf = (label: string, loop: LoopKind, help: string) =>
-  ({ label, group: "Water", unit: "", kind: "record", of: "loops", ofKind: loop, default: null, nullMeans: "none yet", help }) as const satisfies FieldSpec;
-const KW = { unit: "kW", factor: 0.001 } as const;
-const LS = { unit: "L/s", factor: 1000 } as const;
-const PERCENT = { unit: "%", factor: 100 } as const;
-const factor = (what: string, initial: number) => ({
-  ...number("Sizing factor", "Size", "1", initial, 0.1, 10, `${what} is what the design days ask for, times this.`),
-  beside: "times",
-});
-const when = (field: string, ...is: string[]) => ({ when: { field, is } });
+/** Parts of a hot-water system. */
+export const waterPartKinds = ["waterHeater", "solarCollector"] as const;
+export type WaterPartKind = (typeof waterPartKinds)[number];
+/** What makes or stores electricity on site. */
+export const onSiteKinds = ["pvArray", "windTurbine", "battery"] as const;
+export type OnSiteKind = (typeof onSiteKinds)[number];
+export type ComponentKind = "airSystem" | "loop" | AirPartKind | EquipmentKind | LoopPartKind | "waterSystem" | WaterPartKind | OnSiteKind;
 
 const fan = {
   flow: { ...sized("Design air flow", "Size", "m³/s", 1000, "Air the fan moves at its design point, of 20 °C at the site."), display: LS },
@@ -603,10 +594,21 @@ export const serviceFields = {
       usual: [0.015, 0.05],
     },
   },
+  ...waterFields,
+  ...electricFields,
 } as const satisfies Record<ComponentKind, Record<string, FieldSpec>>;
 
 /** Every kind of component. */
-export const componentKinds = ["airSystem", "loop", ...airPartKinds, ...equipmentKinds, ...loopPartKinds] as const satisfies readonly ComponentKind[];
+export const componentKinds = [
+  "airSystem",
+  "loop",
+  ...airPartKinds,
+  ...equipmentKinds,
+  ...loopPartKinds,
+  "waterSystem",
+  ...waterPartKinds,
+  ...onSiteKinds,
+] as const satisfies readonly ComponentKind[];
 
 /** Field names of a kind of component. */
 export type ServiceField<K extends ComponentKind> = keyof (typeof serviceFields)[K] & string;
@@ -637,4 +639,10 @@ export const componentWords: Readonly<Record<ComponentKind, string>> = {
   district: "district connection",
   naturalSource: "natural source",
   tower: "cooling tower",
+  waterSystem: "hot-water system",
+  waterHeater: "water heater",
+  solarCollector: "solar collectors",
+  pvArray: "photovoltaic array",
+  windTurbine: "wind turbine",
+  battery: "battery",
 };

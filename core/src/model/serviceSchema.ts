@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { fieldsSchema, SIZED, type InputValue } from "./fields.ts";
-import { id, name } from "./schemaParts.ts";
-import { airPartKinds, equipmentKinds, loopKinds, loopPartKinds, serviceFields, serviceFieldsOf, type ComponentKind } from "./serviceFields.ts";
+import { host, id, monthly, name } from "./schemaParts.ts";
+import { airPartKinds, equipmentKinds, loopKinds, loopPartKinds, serviceFields, serviceFieldsOf, waterPartKinds, type ComponentKind } from "./serviceFields.ts";
 
 /** A component as a document holds it. */
 export interface Component<K extends ComponentKind = ComponentKind> {
@@ -41,6 +41,41 @@ export const loopSchema = z.strictObject({
   parts: z.array(loopPartSchema).max(30).describe("Its pump and its sources; sources that stand first serve first."),
 });
 
+/** A system that makes hot water for the taps of its zones. */
+export const waterSystemSchema = z.strictObject({
+  name,
+  zones: z.array(id).max(5000).nullable().describe("Zones whose hot water it makes; null: all that no system before it serves."),
+  coldWater: monthly(z.number().min(0).max(40))
+    .nullable()
+    .describe("Temperature of the cold water main by month, °C; null: from the weather year (Burch and Christensen 2007)."),
+  inputs: settings("waterSystem"),
+  parts: z.array(oneOf(waterPartKinds)).max(20).describe("Its heaters and solar collectors; heaters that stand first serve first."),
+});
+const windPoint = z.strictObject({
+  id,
+  speed: z.number().min(0).max(100).describe("Wind speed at the hub, m/s."),
+  power: z.number().min(0).max(1e7).describe("Power of one turbine, W, at an air density of 1.225 kg/m³."),
+});
+/** What makes or stores electricity on site. */
+export const onSiteSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("pvArray"),
+    name,
+    host: host("The roof or wall it stands on, as space/ceiling id or space/edge.").nullable(),
+    inputs: settings("pvArray"),
+  }),
+  z.strictObject({
+    kind: z.literal("windTurbine"),
+    name,
+    curve: z.array(windPoint).max(100).describe("Power curve, wind speeds rising; nothing outside it."),
+    inputs: settings("windTurbine"),
+  }),
+  z.strictObject({ kind: z.literal("battery"), name, inputs: settings("battery") }),
+]);
+
+export type WaterSystem = z.infer<typeof waterSystemSchema>;
+export type OnSite = z.infer<typeof onSiteSchema>;
+export type PvArray = Extract<OnSite, { kind: "pvArray" }>;
 export type AirSystem = z.infer<typeof airSystemSchema>;
 export type Loop = z.infer<typeof loopSchema>;
 /** A setting that is not typed: by sizing, or its default. */

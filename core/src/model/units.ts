@@ -365,6 +365,7 @@ const IP: Readonly<Record<string, string>> = {
   "1/m": "1/ft",
   "L/d": "gal/d",
   "L/h": "gal/h",
+  "L/min": "gpm",
   "K·d": "°F·d",
   "m³/m²": "ft³/ft²",
   "kWh/m²d": "kBtu/ft²·d",

@@ -137,14 +137,26 @@ export function upgradeFrom7(document: Record<string, unknown>): Record<string, 
   return { ...noneOfFormat8(), ...document, formatVersion: 8 };
 }
 
+/** What format 9 adds to a document, with nothing in it: hot-water systems and electricity on site. */
+const noneOfFormat9 = () => ({ waterSystems: {}, onSite: {} });
+
+/** Format 8 to 9: hot-water systems and electricity on site; zones have none, and go on with the hot water of their plain services. */
+export function upgradeFrom8(document: Record<string, unknown>): Record<string, unknown> {
+  return { ...noneOfFormat9(), ...document, formatVersion: 9 };
+}
+
 /** The parts of a document that may be empty, with nothing in them. */
 export const noUse = (): Pick<
   Project,
-  keyof ReturnType<typeof noneOfFormat6> | keyof ReturnType<typeof noneOfFormat7> | keyof ReturnType<typeof noneOfFormat8>
+  | keyof ReturnType<typeof noneOfFormat6>
+  | keyof ReturnType<typeof noneOfFormat7>
+  | keyof ReturnType<typeof noneOfFormat8>
+  | keyof ReturnType<typeof noneOfFormat9>
 > => ({
   ...noneOfFormat6(),
   ...noneOfFormat7(),
   ...noneOfFormat8(),
+  ...noneOfFormat9(),
 });
 
 /** An option that changes the glass of a kit's windows changed that of its roofs as well. */

@@ -28,6 +28,7 @@ const drawPointBase = {
   space: id.nullable().describe("Where the water is drawn, so where its heat stays; null: over all spaces by floor area."),
   sensible: share("Share of the heat of the water that stays in the room as sensible heat"),
   latent: share("Share of the heat of the water that stays in the room as vapour; the rest leaves by the drain"),
+  temperature: z.number().min(20).max(95).nullable().optional().describe("Temperature wanted at the tap, °C; null or absent: that of what serves it."),
 };
 /** Points at which hot water is drawn. */
 export const drawPointSchema = z.discriminatedUnion("kind", [
@@ -53,6 +54,22 @@ export const drawPointSchema = z.discriminatedUnion("kind", [
         }),
       )
       .max(200),
+  }),
+  z.strictObject({
+    kind: z.literal("taps"),
+    ...drawPointBase,
+    taps: z
+      .array(
+        z.strictObject({
+          id,
+          name,
+          number: z.number().min(0).max(100000).describe("How many there are."),
+          flow: z.number().min(0).max(10).describe("Mixed water through one of them at full draw, m³/s."),
+        }),
+      )
+      .max(200)
+      .describe("The schedule says which share of their full draw runs in each hour."),
+    people: above(0.1, 1e7).nullable().describe("People this set is made for: with more or fewer where it stands it grows in proportion; null: as it is."),
   }),
 ]);
 

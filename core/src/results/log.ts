@@ -17,8 +17,8 @@ import {
   type YearKernel,
 } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
-import { billOf, unmetCauses, UnmetCauses, type ComponentState, type FuelMeter, type UnmetCause } from "../run/index.ts";
-import { priceFigures } from "./pricing.ts";
+import { billOf, siteEnergy, unmetCauses, UnmetCauses, type ComponentState, type FuelMeter, type UnmetCause } from "../run/index.ts";
+import { priceFigures, siteFigures } from "./pricing.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
 
@@ -457,7 +457,9 @@ export class RunLog {
     };
     const rows = this.endUses(project);
     const site = total(rows.map((u) => u.total));
-    const bill = billOf(this.meter.result(), project);
+    const fuel = this.meter.result();
+    const bill = billOf(fuel, project);
+    const electricity = total(rows.filter((u) => u.fuel === "electricity").map((u) => u.total));
     const zoneTotal = (a: Float64Array, z: number): number => total(months((m) => a[m * zones + z])) / J_PER_KWH;
     const intensity = wholeYear && floorArea > 0 ? site / floorArea : null;
     const zoneFlow = (z: number, j: number, m: number): number => this.flows[(m * zones + z) * FLOWS + j] / J_PER_KWH;
@@ -475,7 +477,7 @@ export class RunLog {
       energy: {
         intensity,
         perFloorArea: wholeYear && wholeFloorArea > 0 ? site / wholeFloorArea : null,
-        net: null,
+        ...siteFigures(siteEnergy(fuel, project), site, electricity, intensity === null ? null : floorArea),
         endUses: rows,
         ...priceFigures(bill),
       },
@@ -526,9 +528,11 @@ export class RunLog {
         ) as Summary["zones"][number]["sun"],
       })),
       faces: this.faceRows(),
-      components: this.meter.components
-        .result()
-        .map(({ atHeating, atCooling, ...c }) => ({ ...c, atHeating: this.stamped(atHeating), atCooling: this.stamped(atCooling) })),
+      components: [...this.meter.components.result(), ...this.meter.hotWater.components()].map(({ atHeating, atCooling, ...c }) => ({
+        ...c,
+        atHeating: this.stamped(atHeating),
+        atCooling: this.stamped(atCooling),
+      })),
       daylight: model.daylight.sensors.map((s, i) => ({
         id: s.id,
         name: s.name,
@@ -561,12 +565,19 @@ export class RunLog {
         ]),
       ) as Summary["water"],
       hotWater: this.drawn(),
+      waterSystems: this.meter.hotWater.result(),
+      arrays: this.meter.arrays.result(),
       unmetHours: told ? this.peak.unmet : null,
       unmetCauses: told ? (Object.fromEntries(unmetCauses.map((c, i) => [c, this.causes.hours[i]])) as Record<UnmetCause, number>) : null,
       unmetTolerance: model.options.unmetTolerance,
       ...facts,
       warnings: [...facts.warnings],
     };
+  }
+
+  /** Hot-water systems so far. */
+  waterSystems(): ReturnType<FuelMeter["hotWater"]["result"]> {
+    return this.meter.hotWater.result();
   }
 
   /** A kept state with the time of its step in words. */
@@ -607,14 +618,14 @@ export class RunLog {
           lighting: this.lighting[at],
           appliances: this.appliances[at],
           fanAir: this.fanAir[at],
-          hotWater: this.hotWater[at],
+          hotWater: model.onWater[z] === 1 ? 0 : this.hotWater[at],
         };
         for (const u of fuelUse(loads, services)) row(u.use, u.fuel).monthly[m] += (u.energy * model.zoneMultiplier[z]) / J_PER_KWH;
       }
     }
-    this.meter.components.endUses((use, fuel, m, energy) => {
-      row(use, fuel).monthly[m] += energy;
-    });
+    const add = (use: EndUse, fuel: Fuel, m: number, energy: number): void => void (row(use, fuel).monthly[m] += energy);
+    this.meter.components.endUses(add);
+    this.meter.hotWater.endUses(add);
     if (model.siteLights.length > 0)
       uses.set("exterior lighting", { use: "exterior lighting", fuel: "electricity", monthly: Array.from(this.siteLight, (j) => j / J_PER_KWH) });
     return [...uses.values()]

@@ -1,5 +1,5 @@
 import type { Project } from "../model/index.ts";
-import { billOf, type Bill, type FuelHours } from "../run/index.ts";
+import { billOf, siteEnergy, type Bill, type FuelHours, type SiteEnergy } from "../run/index.ts";
 import type { Summary } from "./summary.ts";
 
 /** A bill as a summary tells it. */
@@ -15,9 +15,26 @@ export const priceFigures = (bill: Bill): Pick<Summary["energy"], "cost" | "carb
   },
 });
 
+/** Electricity of a site as a summary tells it. @param floorArea m², conditioned; null: the run is not of a year */
+export const siteFigures = (site: SiteEnergy | null, gross: number, used: number, floorArea: number | null): Pick<Summary["energy"], "net" | "site"> => ({
+  net: site && floorArea !== null && floorArea > 0 ? (gross - used + site.bought - site.exported) / floorArea : null,
+  site: site && {
+    ...site,
+    madeByMonth: [...site.madeByMonth],
+    usedByMonth: [...site.usedByMonth],
+    exportedByMonth: [...site.exportedByMonth],
+    boughtByMonth: [...site.boughtByMonth],
+  },
+});
+
 /** A summary under other prices and factors, from the fuel of its run: no figure of the run itself changes. */
-export function priced(summary: Summary, fuel: FuelHours, project: Pick<Project, "prices" | "factors" | "calendar">): Summary {
-  return { ...summary, energy: { ...summary.energy, ...priceFigures(billOf(fuel, project)) } };
+export function priced(summary: Summary, fuel: FuelHours, project: Pick<Project, "prices" | "factors" | "calendar" | "onSite">): Summary {
+  const { energy } = summary;
+  const now = { ...energy, ...priceFigures(billOf(fuel, project)) };
+  const site = siteEnergy(fuel, project);
+  if (site === null) return { ...summary, energy: { ...now, net: null, site: null } };
+  const of = (only?: string): number => energy.endUses.reduce((s, u) => s + (only === undefined || u.fuel === only ? u.total : 0), 0);
+  return { ...summary, energy: { ...now, ...siteFigures(site, of(), of("electricity"), energy.intensity === null ? null : summary.floorArea) } };
 }
 
 /**

@@ -25,7 +25,7 @@ import { needsSizes, sizesOf, sizingSteps } from "./sizing.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.8.0";
+export const CORE_VERSION = "0.9.0";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
@@ -313,6 +313,8 @@ const TOLD_WATER = 1;
 /** Heat beyond its sources from which a loop is told, J. */
 const TOLD_HEAT = 3.6e6;
 const TOLD_HUMID = 200;
+/** Share of the heat of hot water that is missing, from which it is told. */
+const TOLD_COLD = 0.01;
 
 function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[] {
   const { model, books } = kernel;
@@ -328,6 +330,14 @@ function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[
     else if (hours > TOLD_HUMID)
       out.push(`zones/${model.zoneIds[zone]}: The air of ${model.zoneNames[zone]} is above 80 % humidity for ${Math.round(hours)} hours.`);
   });
+  for (const x of log.waterSystems()) {
+    const [wanted, unmet] = [x.wanted, x.unmet].map((a) => a.reduce((s, v) => s + v, 0));
+    if (wanted > 0 && unmet > TOLD_COLD * wanted)
+      out.push(
+        `waterSystems/${x.id}: ${x.name} leaves ${quantity((100 * unmet) / wanted, "%", 0)} of the heat wanted at the taps unmet: its water is too cold in ${Math.round(x.coldHours)} hours.`,
+      );
+    if (x.closure > CLOSED) out.push(`waterSystems/${x.id}: The balance of ${x.name} closes only to ${x.closure.toExponential(1)} of what flows.`);
+  }
   kernel.state.services?.owed.forEach((heat, l) => {
     const c = model.services?.components[model.services.loops[l].component];
     if (c && heat > TOLD_HEAT) out.push(`${c.path.join("/")}: ${c.name} gave ${quantity(heat / 3.6e6, "kWh", 0)} more than its sources had.`);

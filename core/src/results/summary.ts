@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { componentKinds, fuels } from "../model/index.ts";
 import { endUses } from "../services/index.ts";
+import { lossNames } from "../run/index.ts";
 import { elementRoles, flowNames, sunDirections, waterNames } from "../simulate/index.ts";
 import { adaptiveBands } from "./comfort.ts";
 
@@ -72,7 +73,30 @@ export const summarySchema = z.strictObject({
         "Site energy of all zones over the conditioned floor area, kWh/m²a, before on-site production; null when the period is not a year or nothing is conditioned.",
       ),
     perFloorArea: z.number().nullable().describe("The same over the floor area of all zones; null when the period is not a year."),
-    net: z.number().nullable().describe("kWh/m²a after on-site production; null: nothing is produced."),
+    net: z.number().nullable().describe("Bought less fed in, of all fuels, kWh/m²a; null: nothing is made or stored on site, or as for the intensity."),
+    site: z
+      .strictObject({
+        made: z.number(),
+        used: z.number().describe("Made and used here."),
+        exported: z.number().describe("Fed into the grid."),
+        bought: z.number(),
+        lost: z.number().describe("In batteries."),
+        kept: z.number().describe("What batteries hold more at the end."),
+        madeByMonth: monthly,
+        usedByMonth: monthly,
+        exportedByMonth: monthly,
+        boughtByMonth: monthly,
+        netting: z.enum(["hour", "month", "year"]),
+        cost: z.number().describe("Net of what feeding in earns."),
+        credit: z.number().describe("What feeding in earns."),
+        carbon: z.number().describe("Net, kg CO₂e."),
+        primary: z.number().describe("Net, kWh."),
+      })
+      .nullable()
+      .default(null)
+      .describe(
+        "Electricity on site, kWh: made = used + exported + lost + kept; null: nothing is made or stored. End uses, cost, carbon and primary stay gross.",
+      ),
     endUses: z.array(z.strictObject({ use: z.enum(endUses), fuel: z.enum(fuels), total: z.number(), monthly })),
     cost: z.number().describe("In the project's currency, under the prices the summary was made with."),
     bill: z
@@ -180,6 +204,43 @@ export const summarySchema = z.strictObject({
   flows: flowRecord.describe("Heat into all zones by month, kWh, losses negative."),
   water: waterRecord.describe("Water into the air of all zones by month, kg."),
   hotWater: z.number().describe("Hot water drawn, m³."),
+  waterSystems: z
+    .array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        cold: monthly.describe("Cold water main, °C."),
+        volume: monthly.describe("Mixed water drawn, m³."),
+        heated: monthly.describe("Heat of the heaters, kWh."),
+        solar: monthly.describe("Heat of the collectors, kWh."),
+        drawn: monthly.describe("Heat taken out of the system by the draw, kWh."),
+        wanted: monthly.describe("Heat wanted at the taps, kWh."),
+        unmet: monthly.describe("What of it the water was too cold for, kWh."),
+        storeLoss: monthly,
+        pipeLoss: monthly,
+        pumps: monthly.describe("Electricity, kWh."),
+        sun: monthly.describe("Sun on the collectors, kWh."),
+        store: range.nullable().describe("Temperature of the store, of a layered one its upper half, °C."),
+        coldHours: z.number().describe("Hours in which water was drawn too cold."),
+        closure: z.number().describe("Residual of its books over what flows."),
+      }),
+    )
+    .default([])
+    .describe("Hot-water systems; kWh of heat by month."),
+  arrays: z
+    .array(
+      z.strictObject({
+        id: z.string(),
+        kind: z.enum(["pvArray", "windTurbine"]),
+        modules: z.number(),
+        peak: z.number().describe("kW."),
+        made: monthly.describe("Alternating current, kWh."),
+        nominal: monthly.describe("Sun on the open plane at the sheet's efficiency, kWh."),
+        losses: z.record(z.enum(lossNames), monthly).describe("kWh; nominal less all of them is made."),
+      }),
+    )
+    .default([])
+    .describe("What makes electricity on site."),
   unmetHours: z
     .number()
     .nullable()

@@ -29,7 +29,7 @@ export interface Bill {
 type Priced = Pick<Project, "prices" | "factors" | "calendar">;
 
 /** Price of a fuel in every hour of the days logged, currency per kWh. */
-function hourlyPrice(hours: FuelHours, project: Priced, fuel: Fuel, days: YearDays): Float64Array | number {
+export function hourlyPrice(hours: FuelHours, project: Priced, fuel: Fuel, days: YearDays): Float64Array | number {
   const flat = project.prices.perKWh[fuel];
   const bands = project.prices.tariffs?.[fuel]?.bands ?? [];
   if (bands.length === 0) return flat;

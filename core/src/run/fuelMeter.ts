@@ -3,7 +3,9 @@ import { fuels, type Fuel, type Project } from "../model/index.ts";
 import { fuelUse, type ZoneLoads } from "../services/index.ts";
 import { EXTRA, TERM, type CompiledModel, type YearKernel } from "../simulate/index.ts";
 
+import { ArrayMeter } from "./arrayMeter.ts";
 import { ComponentMeter } from "./componentMeter.ts";
+import { WaterMeter } from "./waterMeter.ts";
 
 const J_PER_KWH = 3.6e6;
 /** Water is sold by volume, kg a m³. */
@@ -23,6 +25,8 @@ export interface FuelHours {
   readonly fuels: Readonly<Partial<Record<Fuel, Float64Array>>>;
   /** Hot water drawn, m³ in each hour. */
   readonly water: Float64Array;
+  /** Electricity made on site, kWh in each hour, less what inverters draw at night; absent: none is made. */
+  readonly made?: Float64Array;
 }
 
 const placeOf = (f: Fuel): number => fuels.indexOf(f);
@@ -34,6 +38,9 @@ export class FuelMeter {
   private readonly model: CompiledModel;
   /** What systems, equipment and plant used. */
   readonly components: ComponentMeter;
+  /** Hot-water systems, and electricity made on site. */
+  readonly hotWater: WaterMeter;
+  readonly arrays: ArrayMeter;
   /** kWh of a fuel per unit of a load of a zone, [zone][load][fuel]: the services' law is linear. */
   private readonly share: Float64Array;
   private readonly heat: Float64Array;
@@ -44,6 +51,7 @@ export class FuelMeter {
   private readonly weight: number[] = [];
   private readonly kWh: Float64Array;
   private readonly water: Float64Array;
+  private readonly made: Float64Array;
   private readonly sum = new Float64Array(fuels.length);
   private count = 0;
 
@@ -52,10 +60,14 @@ export class FuelMeter {
     const { zones } = model;
     this.model = model;
     this.components = new ComponentMeter(model);
+    this.hotWater = new WaterMeter(model);
+    this.arrays = new ArrayMeter(model);
     this.share = new Float64Array(zones * LOADS.length * fuels.length);
     for (let z = 0; z < zones; z++) {
       const services = project.services[effectiveServices(project, model.zoneIds[z]).id];
       LOADS.forEach((load, l) => {
+        // the hot water of a system is told by its heaters
+        if (load === "hotWater" && model.onWater[z] === 1) return;
         for (const u of fuelUse({ ...NONE, [load]: 1 }, services))
           this.share[(z * LOADS.length + l) * fuels.length + fuels.indexOf(u.fuel)] += (u.energy * model.zoneMultiplier[z]) / J_PER_KWH;
       });
@@ -66,12 +78,15 @@ export class FuelMeter {
     const hours = 24 * Math.ceil(days);
     this.kWh = new Float64Array(hours * fuels.length);
     this.water = new Float64Array(hours);
+    this.made = new Float64Array(hours);
   }
 
   /** Adds a step. @param month from 0 @param weight days that this day stands for @param end of the step, in steps from the start of the year */
   take(kernel: YearKernel, month: number, weight: number, end: number): void {
     const { zones, dt, services } = this.model;
     this.components.take(kernel, month, weight, end);
+    this.hotWater.take(kernel, weight);
+    this.arrays.take(kernel, month, weight);
     const { heat, cool, fan } = this;
     const r = kernel.record;
     const { extraKind, boundary } = kernel.state;
@@ -107,7 +122,10 @@ export class FuelMeter {
     }
     const { scheduled } = kernel.state;
     for (const l of this.model.siteLights) sum[0] += (l.power * scheduled[l.schedule] * 3600) / J_PER_KWH;
-    this.components.closeHour(kernel, days.monthOfDay[Math.floor(hour / 24)], weight, sum, placeOf);
+    const month = days.monthOfDay[Math.floor(hour / 24)];
+    this.components.closeHour(kernel, month, weight, sum, placeOf);
+    this.hotWater.closeHour(kernel, month, weight, sum, placeOf);
+    this.made[this.count] = this.arrays.closeHour();
     if (this.count % 24 === 0) {
       this.day.push(Math.floor(hour / 24));
       this.year.push(year);
@@ -136,6 +154,7 @@ export class FuelMeter {
       hours: n === 0 ? 0 : n - 24 * (this.day.length - 1),
       fuels: by,
       water: this.water.slice(0, n),
+      ...(this.arrays.any ? { made: this.made.slice(0, n) } : {}),
     };
   }
 }

@@ -3,3 +3,6 @@ export * from "./componentMeter.ts";
 export * from "./bill.ts";
 export * from "./valueFile.ts";
 export * from "./unmetCauses.ts";
+export * from "./arrayMeter.ts";
+export * from "./waterMeter.ts";
+export * from "./onSite.ts";

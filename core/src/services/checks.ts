@@ -2,6 +2,7 @@ import {
   componentsOf,
   componentWords,
   isSource,
+  ownerName,
   quantity,
   setChange,
   settingAsked,
@@ -51,10 +52,9 @@ export function serviceProblems(project: Project): Problem[] {
   const drawnOn = new Set<string>();
   for (const c of componentsOf(project)) {
     const path = c.path.join("/");
-    const of =
-      c.path[0] === "zones" ? project.zones[c.path[1]].name : c.path[0] === "loops" ? project.loops[c.path[1]].name : project.airSystems[c.path[1]].name;
+    const of = ownerName(project, c);
     for (const [field, spec] of Object.entries(serviceFieldsOf(c.kind))) {
-      if (spec.kind !== "record" || !settingAsked(c.kind, c.inputs, field)) continue;
+      if (spec.kind !== "record" || spec.of === "zones" || !settingAsked(c.kind, c.inputs, field)) continue;
       const value = c.inputs[field];
       if (typeof value === "string") {
         if (spec.of === "loops") drawnOn.add(value);

@@ -19,3 +19,5 @@ export * from "./starter.ts";
 export * from "./checks.ts";
 export * from "./paths.ts";
 export * from "./slab.ts";
+export * from "./waterSystem.ts";
+export * from "./waterChecks.ts";

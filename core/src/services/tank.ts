@@ -42,11 +42,17 @@ export function mixedTank(start: number, s: TankStep): TankResult {
   };
 }
 
+/** One part of a store of two temperatures: heat capacity, J/K, conductance to what is around it, W/K, its temperature, °C (absent: that of the store), and heat put in, W. */
+export interface TankNode {
+  readonly capacity: number;
+  readonly loss: number;
+  readonly heat: number;
+  readonly ambient?: number;
+}
 /** What acts on a store of two temperatures. The draw leaves at the top and enters at the bottom. */
 export interface TwoNodeStep {
-  /** Heat capacities, J/K, conductances to where it stands, W/K, and heat, W: of the upper and of the lower part. */
-  readonly upper: { readonly capacity: number; readonly loss: number; readonly heat: number };
-  readonly lower: { readonly capacity: number; readonly loss: number; readonly heat: number };
+  readonly upper: TankNode;
+  readonly lower: TankNode;
   /** Conductance between them, W/K. */
   readonly between: number;
   readonly draw: number;
@@ -57,8 +63,11 @@ export interface TwoNodeStep {
 export interface TwoNodeResult {
   readonly upper: number;
   readonly lower: number;
+  /** Of both parts, J. */
   readonly lost: number;
   readonly drawn: number;
+  /** Temperature of the upper part that loss and draw are of, °C. */
+  readonly hot: number;
 }
 
 /**
@@ -72,14 +81,15 @@ export function twoNodeTank(upper: number, lower: number, s: TwoNodeStep): TwoNo
   const b = -(draw + between);
   const c = -between;
   const d = l.capacity / dt + l.loss + draw + between;
-  const e = (u.capacity / dt) * upper + u.heat + u.loss * ambient;
-  const f = (l.capacity / dt) * lower + l.heat + l.loss * ambient + draw * inlet;
+  const [aroundUpper, aroundLower] = [u.ambient ?? ambient, l.ambient ?? ambient];
+  const e = (u.capacity / dt) * upper + u.heat + u.loss * aroundUpper;
+  const f = (l.capacity / dt) * lower + l.heat + l.loss * aroundLower + draw * inlet;
   const det = a * d - b * c;
   const top = (e * d - b * f) / det;
   const bottom = (a * f - c * e) / det;
-  const lost = (u.loss * (top - ambient) + l.loss * (bottom - ambient)) * dt;
+  const lost = (u.loss * (top - aroundUpper) + l.loss * (bottom - aroundLower)) * dt;
   const drawn = draw * (top - inlet) * dt;
-  if (bottom <= top) return { upper: top, lower: bottom, lost, drawn };
+  if (bottom <= top) return { upper: top, lower: bottom, lost, drawn, hot: top };
   const mixed = (u.capacity * top + l.capacity * bottom) / (u.capacity + l.capacity);
-  return { upper: mixed, lower: mixed, lost, drawn };
+  return { upper: mixed, lower: mixed, lost, drawn, hot: top };
 }

@@ -25,9 +25,10 @@ import {
 } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
 import { effective, effectiveKit, kitRole, roleOfUse, ruledComponents } from "../inputs/index.ts";
+import { arrayPlanes, arrayProblems, placeArrays, type PlacedArray } from "../electric/index.ts";
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 import { signalsCross, signalSpan } from "../use/index.ts";
-import { serviceProblems } from "../services/index.ts";
+import { serviceProblems, waterProblems } from "../services/index.ts";
 import { useProblems } from "./useChecks.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
@@ -37,6 +38,8 @@ export interface Checked {
   readonly openings: readonly PlacedOpening[];
   readonly shades: readonly ShadePlane[];
   readonly surroundings: readonly SurroundingPlane[];
+  /** Photovoltaic arrays where they stand; their planes are among the shades. */
+  readonly arrays: readonly PlacedArray[];
 }
 
 const known = new WeakMap<Project, Checked>();
@@ -54,7 +57,7 @@ export function checkProject(project: Project): Checked {
     checked = withinBudget(CHECK_BUDGET, () => check(project));
   } catch (error) {
     if (!(error instanceof BudgetSpent)) throw error;
-    checked = { problems: [tooMuch(project)], geometry: NOTHING, openings: [], shades: [], surroundings: [] };
+    checked = { problems: [tooMuch(project)], geometry: NOTHING, openings: [], shades: [], surroundings: [], arrays: [] };
   }
   known.set(project, checked);
   return checked;
@@ -85,18 +88,23 @@ function check(project: Project): Checked {
   problems.push(...geometry.problems);
   const placed = broken ? { openings: [], problems: [] } : deriveOpenings(project, geometry);
   problems.push(...placed.problems);
-  const shades = deriveShades(project, geometry, placed.openings);
+  const { project: ruled } = broken ? { project } : ruledComponents(project);
+  const { arrays, problems: misplaced } = broken ? { arrays: [], problems: [] } : placeArrays(ruled, geometry, placed.openings);
+  const shades = [...deriveShades(project, geometry, placed.openings), ...arrayPlanes(arrays)];
   if (!broken)
     problems.push(
       ...zoneProblems(project, geometry),
       ...useProblems(project),
       ...ruledComponents(project).problems,
-      ...serviceProblems(ruledComponents(project).project),
+      ...serviceProblems(ruled),
+      ...waterProblems(ruled),
+      ...misplaced,
+      ...arrayProblems(ruled, arrays),
       ...constructionProblems(project),
       ...misplacedAssemblies(project, geometry),
       ...optionProblems(project),
     );
-  return { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project) };
+  return { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project), arrays };
 }
 
 function zoneProblems(project: Project, geometry: Geometry): Problem[] {

@@ -1,11 +1,13 @@
 import { airDensity, leakageCoefficients, type FreeOpening } from "../airflow/index.ts";
-import { daysOf, placeProblems, standardPressure, sunVector, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
+import { coldWaterByMonth, daysOf, placeProblems, standardPressure, sunVector, weatherProblems, yearEpoch, type WeatherYear } from "../climate/index.ts";
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face, Geometry } from "../geometry/index.ts";
 import { effective, effectiveServices, ruledComponents } from "../inputs/index.ts";
-import { buildServices, isOnAir } from "../services/index.ts";
-import { LEAP_YEAR, ProjectError, SIZED, type Problem, type Project } from "../model/index.ts";
+import { buildServices, buildWater, coldOf, isOnAir } from "../services/index.ts";
+import { LEAP_YEAR, ProjectError, SIZED, waterSystemOf, type Problem, type Project, type YearDays } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
+import { dayKinds } from "../use/index.ts";
+import { buildArrays, buildTurbines } from "./arrays.ts";
 import { FLOW } from "./catalogue.ts";
 import { checkProject } from "./check.ts";
 import { insideFilm, outsideFilm, windFilms } from "./convection.ts";
@@ -18,6 +20,7 @@ import type { CompiledModel, ElementRole, FullExchange, Sizes, SunDirection } fr
 import { sunDirections, WIND } from "./model.ts";
 import { reflectionTables } from "./reflections.ts";
 import { slabFaces } from "./slabFaces.ts";
+import { collectorPlanes } from "./collectorPlanes.ts";
 import { spaceTerms } from "./terms.ts";
 
 /** Passes of films, faces and zones within a step: usual, with melting walls, with full grey exchange (measured to converge to 0.01 W/m² in every step of the test box). */
@@ -107,7 +110,12 @@ export function compile(
   ]);
 
   const daylight = daylightModel(project, geometry, casters, list, zoneOfSpace, warnings);
-  const { rowOf, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years, year);
+  const mains = coldWaterByMonth(weather, project.site.latitude);
+  const { project: ruled } = ruledComponents(project);
+  const { rowOf, perPerson, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years, year, {
+    cold: coldOf(ruled, mains),
+    stepped: !ideal,
+  });
   const siteLights = Object.values(project.siteLights).map((l) => {
     const row = rowOf(l.schedule);
     if (l.control === "schedule") return { power: l.power, schedule: row };
@@ -123,13 +131,24 @@ export function compile(
   const coolingCapacity = capacity("coolingCapacity");
   const equipment = ideal
     ? null
-    : buildServices(ruledComponents(project).project, {
+    : buildServices(ruled, {
         zoneIds,
         multiplier: spaces.zoneMultiplier,
         area: spaces.zoneArea,
         rowOf,
         density: airDensity(20, standardPressure(project.site.elevation)),
         sizes: sizes?.components ?? {},
+      });
+  const waterSystems = ideal
+    ? []
+    : buildWater(ruled, {
+        zoneIds,
+        multiplier: spaces.zoneMultiplier,
+        area: spaces.zoneArea,
+        rowOf,
+        cold: mains,
+        clock: (day, from, hours) => weeklyHours(project, years, year, day, from, hours),
+        perPerson,
       });
   const onAir = Uint8Array.from(zoneIds, (z) => +isOnAir(project, z));
   const multiplier = (zone: string): number => spaces.zoneMultiplier[zoneIndex(zone)];
@@ -260,6 +279,10 @@ export function compile(
     recoveryLatent: Float64Array.from(services, (s) => s.heatRecovery.latent),
     recoveryFrost: Float64Array.from(services, (s) => s.heatRecovery.frostLimit ?? -Infinity),
     services: equipment,
+    water: { systems: waterSystems, planes: collectorPlanes(project, geometry, casters, waterSystems, rowOf) },
+    onWater: Uint8Array.from(zoneIds, (z) => +(!ideal && waterSystemOf(project, z) !== null)),
+    arrays: ideal ? [] : buildArrays(ruled, checked.arrays, casters, rowOf),
+    turbines: ideal ? [] : buildTurbines(ruled),
     onAir,
     slabs: equipment === null ? [] : slabFaces(project, equipment, list, exterior, warnings),
     pattern,
@@ -276,6 +299,17 @@ export function compile(
     airDensity: airDensity(20, standardPressure(project.site.elevation)),
     warnings,
   };
+}
+
+/** Hours of the run, by the clock on the wall, on a day of the week from an hour on: 1 within them. @param day 0: Monday */
+function weeklyHours({ calendar }: Project, years: number, year: YearDays, day: number, from: number, hours: number): Uint8Array {
+  const out = new Uint8Array(years * year.hours);
+  const plain = { ...calendar, holidays: [] };
+  for (let y = 0; y < years; y++)
+    dayKinds(plain, y, year).forEach((kind, d) => {
+      if (kind === day) out.fill(1, y * year.hours + 24 * d + from, Math.min(out.length, y * year.hours + 24 * d + from + Math.round(hours)));
+    });
+  return out;
 }
 
 /** Share of each hour of the year in which the sun is down, 1. */

@@ -14,3 +14,7 @@ export * from "./daylight.ts";
 export * from "./terms.ts";
 export * from "./weather.ts";
 export * from "./sunStudy.ts";
+export * from "./hotWater.ts";
+export * from "./arrays.ts";
+export * from "./sunPlanes.ts";
+export * from "./siteModel.ts";

@@ -6,6 +6,7 @@ import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./d
 import { circuitTemperatures, readyPass, settlePass, stateTemperatures } from "./films.ts";
 import { TERM, type CompiledModel } from "./model.ts";
 import { SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
+import { hotWater, waterState, type WaterState } from "./hotWater.ts";
 import { stepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
 import type { StepKernel } from "./walks.ts";
@@ -43,6 +44,8 @@ export class YearKernel {
   readonly books: Books;
   /** Everything it remembers; for tests and for readers of faces. */
   readonly state: KernelState;
+  /** Hot-water systems; null: none. */
+  readonly water: WaterState | null;
   private readonly inner: StepKernel;
   private readonly weather: WeatherYear;
   private readonly good: Float64Array;
@@ -55,6 +58,7 @@ export class YearKernel {
     this.record = this.state.record;
     this.books = this.state.books;
     this.good = new Float64Array(model.zones);
+    this.water = model.water.systems.length > 0 ? waterState(model) : null;
     for (let j = 0; j < model.exterior - model.groundEnd; j++) glassChain(this.model, this.state, j);
   }
 
@@ -121,6 +125,9 @@ export class YearKernel {
     const b = this.books;
     this.state.services?.energy.fill(0);
     this.state.services?.owed.fill(0);
+    if (this.water) {
+      for (const x of [this.water.residual, this.water.gross, ...this.water.sums, ...this.water.heat, ...this.water.fuel, ...this.water.solar]) x.fill(0);
+    }
     b.unsettled.fill(0);
     b.unconverged.fill(0);
     for (const x of [b.zoneResidual, b.zoneGross, b.waterResidual, b.waterGross, b.elementHeat, b.elementGross]) x.fill(0);
@@ -147,6 +154,7 @@ export class YearKernel {
       if (m.daylight.sensors.length > 0) this.daylight(hour);
       this.inner.terms();
     }
+    if (this.water !== null) hotWater(m, s, this.water, clock, k);
     control(m, s, clock, k);
     beginServices(m, s);
     startModes(m, s);

@@ -23,6 +23,8 @@ export const LIT_DAYS = 24;
 export const LIT_QUARTERS = 96;
 const litDay = (k: number): number => Math.floor(((k + 0.5) * 365) / LIT_DAYS);
 const litMonth = (k: number): number => MONTH_OF_DAY[litDay(k)];
+/** Month of a place of the grid, from 0. */
+export const litMonthOf = (place: number): number => litMonth(Math.floor(place / LIT_QUARTERS));
 
 /** Number of equal patches of the sky. */
 export const PATCHES = 200;
@@ -154,7 +156,7 @@ export function castShades(
       }
       const { transmittance } = g;
       up.forEach((s, k) => {
-        lit[k] -= (1 - transmittance[litMonth(Math.floor(s / LIT_QUARTERS))]) * (shares.lit[k] - next.lit[k]);
+        lit[k] -= (1 - transmittance[litMonthOf(s)]) * (shares.lit[k] - next.lit[k]);
       });
       for (let m = 0; m < 12; m++) {
         sky[12 * i + m] -= (1 - transmittance[m]) * (shares.sky - next.sky);

@@ -2,7 +2,8 @@ import type { FreeOpening, LeakPlace } from "../airflow/index.ts";
 import type { GapPhysics, ReducedWall } from "../fabric/index.ts";
 import type { Problem, RunOptions, YearDays } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
-import type { ComponentSizes, ServiceModel } from "../services/index.ts";
+import type { ComponentSizes, ServiceModel, WaterSystemModel } from "../services/index.ts";
+import type { ArrayModel, SunPlane, TurbineModel } from "./siteModel.ts";
 import type { DaylightModel } from "./daylight.ts";
 import type { MeltingSpec } from "./elements.ts";
 import type { ScheduledShade, TracedWindow } from "./litTable.ts";
@@ -226,6 +227,11 @@ export interface CompiledModel {
   /** Share of the air that passes it untouched, 1. */
   readonly coilBypass: Float64Array;
   readonly latentLimits: boolean;
+  /** Hot-water systems with the planes of their collectors, and whether a zone's hot water is one's; arrays and turbines. */
+  readonly water: { readonly systems: readonly WaterSystemModel[]; readonly planes: readonly (readonly SunPlane[])[] };
+  readonly onWater: Uint8Array;
+  readonly arrays: readonly ArrayModel[];
+  readonly turbines: readonly TurbineModel[];
   /** Set-points, °C: constants, or the mean of what they follow; NaN: not heated or not cooled. */
   readonly heatingSetpoint: Float64Array;
   readonly heatingSetback: Float64Array;

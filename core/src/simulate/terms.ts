@@ -1,11 +1,17 @@
 import type { Face, Geometry } from "../geometry/index.ts";
-import { drawsOf, effective, effectiveServices, outdoorAirAt, spaceUses, waterRise, WATER_HEAT, type SpaceUse } from "../inputs/index.ts";
-import { COMMON_YEAR, signalRef, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
+import { drawsOf, effective, outdoorAirAt, spaceUses, waterRise, WATER_HEAT, type ColdWater, type SpaceUse } from "../inputs/index.ts";
+import { COMMON_YEAR, signalRef, waterSystemOf, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { CRACK_EXPONENT, type LeakPlace } from "../airflow/index.ts";
 import { windProfile } from "../fabric/index.ts";
 import { pow } from "../numeric/index.ts";
 import { expandSchedule, fullestDay, signalSpan } from "../use/index.ts";
 import { TERM, type CompiledModel, type SetpointField, type SetpointSignal } from "./model.ts";
+
+/** Hot water in what happens in the spaces: the main of systems, and whether their steps bring the heat of the draw into the rooms. */
+export interface WaterTerms {
+  readonly cold?: ColdWater;
+  readonly stepped: boolean;
+}
 
 /** What happens in the spaces, by zone: areas, set-points, and the gains and flows that schedules drive. */
 export function spaceTerms(
@@ -16,6 +22,7 @@ export function spaceTerms(
   controls: readonly { readonly space: string }[],
   years = 1,
   days: YearDays = COMMON_YEAR,
+  water: WaterTerms = { stepped: false },
 ) {
   const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
   const rows = new Map<string, number>();
@@ -41,6 +48,8 @@ export function spaceTerms(
   const facadeLeaks: CompiledModel["facadeLeaks"][number][] = [];
   const places = new LeakPlaces(project);
   const innerCapacity = new Float64Array(zones);
+  /** Hot water drawn per person, by zone: row of the people's schedule, kg/s at its full value. */
+  const perPerson: { readonly zone: number; readonly row: number; readonly flow: number }[] = [];
   const largest = new Map<number, string>();
   const uses = spaceUses(project);
   for (const id of Object.keys(project.spaces).sort()) {
@@ -104,15 +113,20 @@ export function spaceTerms(
     add(schedule("outdoorAirSchedule"), TERM.airLeakage, use.outdoorAir.makeup);
     // litres a person on the schedule's fullest day, drawn in proportion to the people present
     const fullest = people > 0 ? fullestDay(schedules[peopleRow]) : 0;
-    if (fullest > 0) add(peopleRow, TERM.hotWater, (number("hotWaterPerPerson") * people) / fullest);
+    if (fullest > 0) {
+      const litres = (number("hotWaterPerPerson") * people) / fullest;
+      add(peopleRow, TERM.hotWater, litres);
+      if (litres > 0) perPerson.push({ zone: z, row: peopleRow, flow: litres / 3600 });
+    }
   }
-  for (const draw of drawsOf(project)) {
+  for (const draw of drawsOf(project, water.cold)) {
     const point = project.drawPoints[draw.id];
     const row = rowOf(point.schedule);
     for (const [zone, flow] of draw.zones) {
       const z = zoneIds.indexOf(zone);
       // the heat of the water that stays in the room is booked with the equipment
-      const heat = (flow * WATER_HEAT * waterRise(project, effectiveServices(project, zone).id)) / 3600;
+      const stepped = water.stepped && waterSystemOf(project, zone) !== null;
+      const heat = stepped ? 0 : (flow * WATER_HEAT * waterRise(project, zone, point, water.cold)) / 3600;
       for (const [kind, size] of [
         [TERM.hotWater, flow],
         [TERM.applianceConvective, heat * point.sensible],
@@ -177,6 +191,7 @@ export function spaceTerms(
     clothingSummer: ofZone("clothingSummer"),
     airSpeed: ofZone("airSpeed"),
     conditioning: rowsOf("conditioningSchedule"),
+    perPerson,
     terms: terms.length,
     termZone: Int32Array.from(terms, (t) => t[0]),
     termSchedule: Int32Array.from(terms, (t) => t[1]),

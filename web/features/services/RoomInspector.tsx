@@ -122,7 +122,13 @@ export function ComponentTools({ component: c, alone = null }: { component: Plac
   if (c.path.length < 4) return look && <Flex mb="1">{look}</Flex>;
   const [part, id] = c.path;
   const list: readonly Component[] =
-    part === "zones" ? (project.zones[id].equipment ?? []) : part === "loops" ? project.loops[id].parts : project.airSystems[id].parts;
+    part === "zones"
+      ? (project.zones[id].equipment ?? [])
+      : part === "loops"
+        ? project.loops[id].parts
+        : part === "waterSystems"
+          ? (project.waterSystems[id].parts as readonly Component[])
+          : project.airSystems[id].parts;
   const name = componentName(c);
   const inOrder = part !== "airSystems" && list.length > 1;
   const remove = (): void => {

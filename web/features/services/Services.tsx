@@ -2,7 +2,19 @@
 import { Box, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { useRouter, useSearchParams } from "next/navigation";
-import { componentName, componentsOf, componentWords, drawnFrom, effectiveServices, zonesOnSystem, type Change, type Project } from "@arroyo/core";
+import {
+  componentName,
+  componentsOf,
+  componentWords,
+  drawnFrom,
+  effectiveServices,
+  onSiteKinds,
+  ownerName,
+  zonesOfWater,
+  zonesOnSystem,
+  type Change,
+  type Project,
+} from "@arroyo/core";
 import { Actions, type Action, type ActionName } from "../../ui/Actions.tsx";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { Act } from "../../ui/fields.tsx";
@@ -14,6 +26,9 @@ import { Bench } from "./Bench.tsx";
 import { componentSheet, componentSheets } from "./componentSheet.ts";
 import { Differences } from "./Differences.tsx";
 import { LoopDesk } from "./LoopDesk.tsx";
+import { OnSiteDesk } from "./OnSiteDesk.tsx";
+import { newOnSite, newWaterSystem } from "./siteActions.ts";
+import { WaterDesk } from "./WaterDesk.tsx";
 import { MakeSystem } from "./MakeSystem.tsx";
 import { PlainInspector } from "./PlainInspector.tsx";
 import { ComponentTools, RoomInspector } from "./RoomInspector.tsx";
@@ -59,7 +74,11 @@ export function Services() {
   if (own !== undefined && own !== kept) setKept(own);
   const from = kept !== null && loop !== undefined && loopsOf(project, kept).includes(loop) ? kept : undefined;
   const system = own ?? from;
-  const view: View | "system" | "loop" = asked ?? (system !== undefined && project.airSystems[system] ? "system" : loop !== undefined ? "loop" : "services");
+  const water = component?.path[0] === "waterSystems" ? component.path[1] : undefined;
+  const onSite = component?.path[0] === "onSite" ? component.path[1] : undefined;
+  const shown = water !== undefined ? "water" : onSite !== undefined ? "onSite" : null;
+  const view: View | "system" | "loop" | "water" | "onSite" =
+    asked ?? shown ?? (system !== undefined && project.airSystems[system] ? "system" : loop !== undefined ? "loop" : "services");
   const zonesOf = (key: string): number =>
     Object.keys(project.zones).filter((z) => effectiveServices(project, z).id === key && (project.zones[z].equipment ?? []).length === 0).length;
   const show = (path: readonly string[]): void => {
@@ -68,14 +87,23 @@ export function Services() {
     if (asked !== null) setView(null);
   };
   const rename = (): void => document.querySelector<HTMLInputElement>(`#${SYSTEM_NAME} input`)?.focus();
-  const thing =
-    component && (view === "system" || view === "loop")
-      ? view === "system"
-        ? (["airSystems", system as string] as const)
-        : (["loops", loop as string] as const)
-      : null;
-  const named = thing ? (thing[0] === "airSystems" ? project.airSystems[thing[1]] : project.loops[thing[1]]) : null;
-  const users = thing ? (thing[0] === "airSystems" ? zonesOnSystem(project, thing[1]).length : drawnFrom(project, thing[1]).length) : 0;
+  const thing: readonly ["airSystems" | "loops" | "waterSystems" | "onSite", string] | null =
+    component === undefined
+      ? null
+      : view === "system"
+        ? ["airSystems", system as string]
+        : view === "loop"
+          ? ["loops", loop as string]
+          : view === "water"
+            ? ["waterSystems", water as string]
+            : view === "onSite"
+              ? ["onSite", onSite as string]
+              : null;
+  const named: { readonly name: string } | null = thing ? project[thing[0]][thing[1]] : null;
+  const users = thing?.[0] === "airSystems" ? zonesOnSystem(project, thing[1]).length : thing?.[0] === "loops" ? drawnFrom(project, thing[1]).length : 0;
+  const make = (made: { readonly change: Change; readonly path: readonly string[] }, words: string): void => {
+    if (edit(words, [made.change]).length === 0) show(made.path);
+  };
   const actions: Partial<Record<ActionName, Action>> = {
     add: { label: "Add a system", run: () => setView("make") },
     ...(thing && named
@@ -140,6 +168,26 @@ export function Services() {
             {x.name}
           </SideItem>
         ))}
+        <SideHead>Hot water</SideHead>
+        {Object.entries(project.waterSystems).map(([key, x]) => (
+          <SideItem key={key} active={view === "water" && key === water} value={zonesOfWater(project, key).length} onClick={() => show(["waterSystems", key])}>
+            {x.name}
+          </SideItem>
+        ))}
+        <SideItem active={false} onClick={() => make(newWaterSystem(project), "New hot-water system")}>
+          + hot-water system
+        </SideItem>
+        <SideHead>Electricity on site</SideHead>
+        {Object.entries(project.onSite).map(([key, x]) => (
+          <SideItem key={key} active={view === "onSite" && key === onSite} onClick={() => show(["onSite", key])}>
+            {x.name}
+          </SideItem>
+        ))}
+        {onSiteKinds.map((kind) => (
+          <SideItem key={kind} active={false} onClick={() => make(newOnSite(project, kind), `New ${componentWords[kind]}`)}>
+            + {componentWords[kind]}
+          </SideItem>
+        ))}
         <SideHead>Plain services</SideHead>
         {Object.entries(project.services).map(([key, x]) => (
           <SideItem
@@ -171,6 +219,10 @@ export function Services() {
             <SystemDesk id={system} />
           ) : view === "loop" && loop !== undefined ? (
             <LoopDesk id={loop} />
+          ) : view === "water" && water !== undefined ? (
+            <WaterDesk id={water} />
+          ) : view === "onSite" && onSite !== undefined ? (
+            <OnSiteDesk key={onSite} id={onSite} />
           ) : (
             <ServiceZones />
           )}
@@ -178,7 +230,7 @@ export function Services() {
       )}
       {component ? (
         <Inspector title={componentName(component)} about={<About path={component.path} />}>
-          <ComponentTools component={component} alone={view === "bench" ? null : () => setView("bench", benchOf)} />
+          <ComponentTools component={component} alone={view === "bench" || shown !== null ? null : () => setView("bench", benchOf)} />
           <ComponentInspector component={component} />
         </Inspector>
       ) : zone !== undefined ? (
@@ -219,8 +271,8 @@ function About({ path }: { path: readonly string[] }) {
   const select = useStore((s) => s.select);
   const c = componentsOf(project).find((x) => x.path.join("/") === path.join("/"));
   if (!c) return null;
-  if (path.length === 2) return <>{c.kind === "loop" ? `loop of ${project.loops[path[1]].kind}` : "air system"}</>;
-  const of = path[0] === "zones" ? project.zones[path[1]].name : path[0] === "loops" ? project.loops[path[1]].name : project.airSystems[path[1]].name;
+  if (path.length === 2) return <>{c.kind === "loop" ? `loop of ${project.loops[path[1]].kind}` : componentWords[c.kind]}</>;
+  const of = ownerName(project, c);
   return (
     <>
       {componentWords[c.kind]} · <Act onClick={() => select([path[0] === "zones" ? { kind: "zone", id: path[1] } : selectionOf(path.slice(0, 2))])}>{of}</Act>

@@ -11,7 +11,7 @@ export function selectedComponent(project: Project, selection: readonly Selectio
 
 /** The selection of a component. */
 export function selectionOf(path: readonly string[]): Selection {
-  if (path.length === 2) return { kind: path[0] === "loops" ? "loop" : "airSystem", id: path[1] };
+  if (path.length === 2 && (path[0] === "loops" || path[0] === "airSystems")) return { kind: path[0] === "loops" ? "loop" : "airSystem", id: path[1] };
   return { kind: "component", id: path.join("/") };
 }
 
@@ -39,4 +39,6 @@ export const sizeField: Readonly<Partial<Record<Component["kind"], string>>> = {
   heatPump: "capacity",
   district: "capacity",
   naturalSource: "capacity",
+  waterHeater: "power",
+  solarCollector: "area",
 };

@@ -1,30 +1,57 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { Plus, Trash2 } from "lucide-react";
-import { drawOf, effectiveServices, freeId, modelledArea, setChange, shareWords, waterRise, type DrawPoint, type Project } from "@arroyo/core";
+import {
+  drawOf,
+  freeId,
+  modelledArea,
+  modelledPeople,
+  setChange,
+  shareWords,
+  tapSets,
+  waterSystemOf,
+  waterTemperatures,
+  type ColdWater,
+  type DrawPoint,
+  type Project,
+} from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
 import { Act, firstMessage, Head, NumberInput, Quantity, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
-import { useStore } from "../store.ts";
+import { tally, useLiveFigures, useStore } from "../store.ts";
 import { ScheduleSelect } from "./ScheduleSelect.tsx";
 import { UseHead } from "./UseHead.tsx";
 
 const LEAVES_ROOM = "The rest leaves by the drain.";
+const KIND_WORDS = { known: "worked back from a year", fixtures: "built up from fixtures", taps: "by its taps" } as const;
 
-/** One draw of hot water: worked back from what is known of a year, or built up from its fixtures. */
+/** Cold water main of each system over the year, from the last run. */
+export function useColdWater(): ColdWater {
+  const { summary } = tally(useLiveFigures());
+  return (system) => {
+    const cold = summary?.waterSystems.find((x) => x.id === system)?.cold;
+    return cold ? cold.reduce((s, v) => s + v, 0) / 12 : NaN;
+  };
+}
+
+/** One draw of hot water: its taps, worked back from what is known of a year, or built up from its fixtures. */
 export function HotWaterDesk({ id }: { id: string }) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const point = project.drawPoints[id];
   const at = (...path: string[]): string[] => ["drawPoints", id, ...path];
   const turn = (kind: string): void => {
-    const { name, schedule, space, sensible, latent } = point;
-    const base = { name, schedule, space, sensible, latent };
+    const { name, schedule, space, sensible, latent, temperature } = point;
+    const base = { name, schedule, space, sensible, latent, ...(temperature === undefined ? {} : { temperature }) };
     const area = Math.max(1, Math.round(modelledArea(project)));
     const value: DrawPoint =
-      kind === "known" ? { kind: "known", ...base, of: "energy", yearly: 10000, area, modelled: null } : { kind: "fixtures", ...base, fixtures: [] };
-    edit(`${name}: ${kind === "known" ? "worked back from a year" : "built up from fixtures"}`, [setChange(project, ["drawPoints", id], value)]);
+      kind === "known"
+        ? { kind: "known", ...base, of: "energy", yearly: 10000, area, modelled: null }
+        : kind === "taps"
+          ? { kind: "taps", ...base, taps: [], people: null }
+          : { kind: "fixtures", ...base, fixtures: [] };
+    edit(`${name}: ${KIND_WORDS[value.kind]}`, [setChange(project, ["drawPoints", id], value)]);
   };
   const share = (field: "sensible" | "latent", label: string) => (
     <Row label={label} title={LEAVES_ROOM}>
@@ -47,6 +74,7 @@ export function HotWaterDesk({ id }: { id: string }) {
           width="240px"
           value={point.kind}
           options={[
+            { value: "taps", label: "by its taps and their hours" },
             { value: "known", label: "worked back from a year’s figure" },
             { value: "fixtures", label: "built up from fixtures" },
           ]}
@@ -74,6 +102,7 @@ export function HotWaterDesk({ id }: { id: string }) {
               onChange={(v) => edit(`${point.name}: where`, [setChange(project, at("space"), v === "" ? null : v)])}
             />
           </Row>
+          <Wanted id={id} />
           <Head>Heat of the water</Head>
           {share("sensible", "Stays as heat")}
           {share("latent", "Stays as vapour")}
@@ -82,7 +111,46 @@ export function HotWaterDesk({ id }: { id: string }) {
         <Outcome id={id} />
       </Flex>
       {point.kind === "fixtures" && <Fixtures id={id} point={point} />}
+      {point.kind === "taps" && <Taps id={id} point={point} />}
     </Flex>
+  );
+}
+
+/** Temperature wanted at the tap, and what makes the water. */
+function Wanted({ id }: { id: string }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const select = useStore((s) => s.select);
+  const point = project.drawPoints[id];
+  const cold = useColdWater();
+  const zones = [...drawOf(project, id, cold).zones.keys()];
+  const systems = [...new Set(zones.map((z) => waterSystemOf(project, z)))];
+  const usual = zones.length > 0 ? waterTemperatures(project, zones[0], null, cold).tap : 45;
+  const put = (v: number | null) => edit(`${point.name}: wanted at the tap`, [setChange(project, ["drawPoints", id, "temperature"], v)]);
+  return (
+    <>
+      <Row
+        label="Wanted at the tap"
+        note={typeof point.temperature === "number" ? <Act onClick={() => put(null)}>as of what makes it</Act> : "of what makes it; type another here"}
+      >
+        <Quantity label="Wanted at the tap" value={point.temperature ?? usual} unit="°C" digits={0} onCommit={put} />
+      </Row>
+      <Row label="Made by">
+        {systems.length === 0
+          ? "nothing: it is drawn in no zone"
+          : systems.map((s) =>
+              s === null ? (
+                <Text key="plain" as="span">
+                  plain services
+                </Text>
+              ) : (
+                <Act key={s} onClick={() => select([{ kind: "component", id: `waterSystems/${s}` }])}>
+                  {project.waterSystems[s].name}
+                </Act>
+              ),
+            )}
+      </Row>
+    </>
   );
 }
 
@@ -158,9 +226,11 @@ function Known({ id, point }: { id: string; point: Extract<DrawPoint, { kind: "k
 function Outcome({ id }: { id: string }) {
   const project = useStore((s) => s.project) as Project;
   const units = useUnits();
-  const draw = drawOf(project, id);
+  const cold = useColdWater();
+  const draw = drawOf(project, id, cold);
   const [first] = draw.zones.keys();
-  const rise = first === undefined ? 0 : waterRise(project, effectiveServices(project, first).id);
+  const water = first === undefined ? null : waterTemperatures(project, first, project.drawPoints[id], cold);
+  const rise = water ? Math.max(0, water.tap - water.cold) : 0;
   return (
     <Box flex="0 1 360px" data-testid="draw-outcome">
       <Head mt="0">What it comes to here</Head>
@@ -258,6 +328,102 @@ function Fixtures({ id, point }: { id: string; point: Extract<DrawPoint, { kind:
           ],
         }))}
       />
+    </Box>
+  );
+}
+
+function Taps({ id, point }: { id: string; point: Extract<DrawPoint, { kind: "taps" }> }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const units = useUnits();
+  const at = (...path: string[]): string[] => ["drawPoints", id, ...path];
+  const sets = tapSets(project, point);
+  const add = (): void => {
+    const key = freeId(Object.fromEntries(point.taps.map((t) => [t.id, t])), "tap");
+    edit(`${point.name}: another tap`, [{ op: "insert", path: at("taps", key), value: { id: key, name: "Basin tap", number: 1, flow: 5 / 60000 } }]);
+  };
+  const people = point.space === null ? modelledPeople(project) : null;
+  return (
+    <Box maxW="760px">
+      <Flex align="center" gap="2">
+        <Text fontWeight="600">Taps{point.space === null ? " of the building" : " of each space"}</Text>
+        <IconButton label="Add a tap" icon={Plus} onClick={add} />
+        <Text color="ink2">the schedule says which share of their full flow runs in each hour</Text>
+      </Flex>
+      <Grid
+        label="Taps"
+        head={[
+          { text: "Tap", left: true },
+          { text: "Number" },
+          { text: "Flow of each", unit: units.unit("L/min") },
+          { text: "Together", unit: units.unit("L/min") },
+          { text: "" },
+        ]}
+        rows={point.taps.map((t) => ({
+          key: t.id,
+          cells: [
+            <TextInput
+              key="name"
+              label={`Name of ${t.name}`}
+              align="left"
+              width="190px"
+              value={t.name}
+              onCommit={(v) => firstMessage(edit(`${t.name} is now ${v}`, [setChange(project, at("taps", t.id, "name"), v)]))}
+            />,
+            <NumberInput
+              key="number"
+              label={`Number of ${t.name}`}
+              value={t.number}
+              onCommit={(v) => firstMessage(edit(`${t.name}: number`, [setChange(project, at("taps", t.id, "number"), v)]))}
+            />,
+            <Quantity
+              key="flow"
+              bare
+              label={`Flow of ${t.name}`}
+              value={t.flow}
+              unit="m³/s"
+              shown="L/min"
+              digits={1}
+              onCommit={(v) => edit(`${t.name}: flow`, [setChange(project, at("taps", t.id, "flow"), v)])}
+            />,
+            units.text(60000 * t.flow * t.number, "L/min", 1),
+            <IconButton
+              key="remove"
+              label={`Remove ${t.name}`}
+              icon={Trash2}
+              onClick={() => edit(`Without ${t.name}`, [{ op: "remove", path: at("taps", t.id), old: t }])}
+            />,
+          ],
+        }))}
+      />
+      <Box maxW="420px" mt="2">
+        <Row
+          label="Made for a number of people"
+          title="With more or fewer people where it stands, the set grows in proportion."
+          note={
+            point.people === null ? (
+              <Act onClick={() => edit(`${point.name}: grows with the people`, [setChange(project, at("people"), Math.max(1, Math.round(people ?? 10)))])}>
+                let it grow with the people
+              </Act>
+            ) : (
+              <>
+                {people === null ? "" : `${units.text(people, "1", 0)} in the building: `}the set counts {units.text(sets, "1", 2)} times ·{" "}
+                <Act onClick={() => edit(`${point.name}: as it is`, [setChange(project, at("people"), null)])}>as it is</Act>
+              </>
+            )
+          }
+        >
+          {point.people === null ? (
+            "no"
+          ) : (
+            <NumberInput
+              label="Made for a number of people"
+              value={point.people}
+              onCommit={(v) => firstMessage(edit(`${point.name}: made for ${v} people`, [setChange(project, at("people"), v)]))}
+            />
+          )}
+        </Row>
+      </Box>
     </Box>
   );
 }
