@@ -149,6 +149,16 @@ const building: Project = {
       [[10, 16, 0.6]],
       [],
     ),
+    kitchen_taps: week(
+      "Kitchen taps",
+      [
+        [8, 10, 0.05],
+        [10, 14, 0.1],
+        [14, 18, 0.06],
+      ],
+      [[9, 16, 0.08]],
+      [],
+    ),
     cafe_hours: week(
       "Café hours",
       [
@@ -454,7 +464,69 @@ const designed: Project = [
   (p: Project) => systemChanges(p, "variable", "boiler and chiller", zonesOf(G), "Ground air"),
   (p: Project) => systemChanges(p, "variable", "boiler and chiller", zonesOf(U), "Upper air"),
   (p: Project) => slabChanges(p, "reading", "floor"),
+  tapWater,
+  roofArray,
 ].reduce((p, changes) => applied(p, changes(p)), building);
+
+/** Hot water of the taps: a store in the service core with a gas heater, circulating while the library is open, and the kitchen of the café. */
+function tapWater(): Change[] {
+  return [
+    {
+      op: "insert",
+      path: ["waterSystems", "tap_water"],
+      value: {
+        name: "Tap water",
+        zones: null,
+        coldWater: null,
+        inputs: {
+          volume: 0.4,
+          standingLoss: 95,
+          zone: "core",
+          circulation: "pumped",
+          pipes: 70,
+          pumpPower: 20,
+          circulationHours: "open",
+          disinfection: "weekly",
+        },
+        parts: [{ id: "heater", kind: "waterHeater", inputs: { heat: "gas", power: 24000, efficiency: 0.9 } }],
+      },
+    },
+    {
+      op: "insert",
+      path: ["drawPoints", "kitchen"],
+      value: {
+        kind: "taps",
+        name: "Café kitchen",
+        schedule: "kitchen_taps",
+        space: "cafe",
+        sensible: 0.1,
+        latent: 0.05,
+        temperature: 50,
+        taps: [
+          { id: "sink", name: "Sink", number: 2, flow: 8 / 60000 },
+          { id: "basin", name: "Hand basin", number: 1, flow: 4 / 60000 },
+        ],
+        people: null,
+      },
+    },
+  ];
+}
+
+/** An array on racks on the roof of the reading room, in line with the building. */
+function roofArray(): Change[] {
+  return [
+    {
+      op: "insert",
+      path: ["onSite", "roof_array"],
+      value: {
+        kind: "pvArray",
+        name: "Roof array",
+        host: "reading/ceiling",
+        inputs: { place: "on racks", azimuth: 197, tilt: 15, rowSpacing: 0.9, margin: 0.8, filled: "rows and columns", rows: 4, columns: 15, series: 15 },
+      },
+    },
+  ];
+}
 
 /** An option of the design as changes of it. */
 function option(name: string, changes: readonly Change[]): Project["options"][string] {

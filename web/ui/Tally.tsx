@@ -106,7 +106,22 @@ export function Tally() {
             )
           }
         />
-        <Box flex="1" minW="240px">
+        {summary?.energy.site && summary.energy.net !== null && (
+          <Figure
+            id="tally-net"
+            stale={mark === "old"}
+            value={`${approx}${units.text(summary.energy.net, "kWh/m²a", 1)}`}
+            unit="net"
+            below={
+              <span
+                title={`Bought less fed in; net cost ${figure(summary.energy.site.cost / 1000)} k${currency}/a, net carbon ${figure(summary.energy.site.carbon / 1000)} t CO₂e`}
+              >
+                {units.difference(summary.energy.net - (summary.energy.intensity ?? summary.energy.net), "kWh/m²a", 1)} to gross
+              </span>
+            }
+          />
+        )}
+        <Box flex="1" minW="220px">
           <Flex
             opacity={mark === "old" ? 0.55 : 1}
             h="13px"

@@ -11,3 +11,4 @@ export * from "./mine.ts";
 export * from "./climates.ts";
 export * from "./components.ts";
 export * from "./takeComponent.ts";
+export * from "./taps.ts";

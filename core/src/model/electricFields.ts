@@ -3,6 +3,7 @@ import { choice, KW, number, PERCENT, when } from "./fieldMakers.ts";
 
 const MM = { unit: "mm", factor: 1000 } as const;
 const CM = { unit: "cm", factor: 100, digits: 1 } as const;
+const WHOLE = { unit: "1", factor: 1, digits: 0 } as const;
 const PER_KELVIN = { unit: "%/K", factor: 100, digits: 3 } as const;
 const RACKED = ["on racks", "free standing"] as const;
 const sheet = when("model", "single diode");
@@ -25,10 +26,11 @@ export const electricFields = {
     },
     width: { ...number("Width of a module", "Module", "m", 1.134, 0.1, 5, "Outer size with its frame, upright."), display: MM },
     height: { ...number("Height of a module", "Module", "m", 1.722, 0.1, 5, "Outer size with its frame, upright."), display: MM },
-    cells: { ...number("Cells", "Module", "1", 108, 1, 2000, "Cells in a module."), beside: "", ...sheet },
+    cells: { ...number("Cells", "Module", "1", 108, 1, 2000, "Cells in a module."), beside: "", display: WHOLE, ...sheet },
     inSeries: {
       ...number("Cells in series", "Module", "1", 54, 1, 2000, "Cells one after another: half of the cells where two halves are in parallel."),
       beside: "",
+      display: WHOLE,
       ...sheet,
     },
     cellWidth: { ...number("Width of a cell", "Module", "m", 0.182, 0.01, 1, "For the active area."), display: MM, ...sheet },
@@ -101,8 +103,8 @@ export const electricFields = {
       ...when("place", "flat on the surface", "on racks"),
     },
     filled: choice("How many", "Layout", ["all that fit", "rows and columns", "share of the surface"], "In whole modules, always."),
-    rows: { ...number("Rows", "Layout", "1", 2, 1, 500, "Rows, from below."), beside: "", ...when("filled", "rows and columns") },
-    columns: { ...number("Columns", "Layout", "1", 5, 1, 1000, "Modules in a row."), beside: "", ...when("filled", "rows and columns") },
+    rows: { ...number("Rows", "Layout", "1", 2, 1, 500, "Rows, from below."), beside: "", display: WHOLE, ...when("filled", "rows and columns") },
+    columns: { ...number("Columns", "Layout", "1", 5, 1, 1000, "Modules in a row."), beside: "", display: WHOLE, ...when("filled", "rows and columns") },
     share: {
       ...number("Share of the surface", "Layout", "1", 0.4, 0, 1, "Gross area of the modules over that of the surface, at most."),
       display: PERCENT,
@@ -114,6 +116,7 @@ export const electricFields = {
       nullMeans: "not laid out",
       usual: [8, 22],
       beside: "",
+      display: WHOLE,
     },
     inverterPower: {
       ...number("Inverter", "Strings and inverter", "W", 5000, 10, 1e8, "Most alternating current it gives, all inverters together."),
@@ -138,7 +141,7 @@ export const electricFields = {
     },
   },
   windTurbine: {
-    count: { ...number("Turbines", "Size", "1", 1, 1, 1000, "Alike, each undisturbed by the others."), beside: "" },
+    count: { ...number("Turbines", "Size", "1", 1, 1, 1000, "Alike, each undisturbed by the others."), beside: "", display: WHOLE },
     hub: { ...number("Height of the hub", "Place", "m", 15, 1, 200, "Above the ground; the wind there follows from the terrain of the site.") },
     losses: { ...number("Losses", "Losses", "1", 0.1, 0, 0.9, "Wake, wiring, stand-still: share of what the curve gives."), display: PERCENT },
   },

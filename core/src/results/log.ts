@@ -630,7 +630,9 @@ export class RunLog {
       uses.set("exterior lighting", { use: "exterior lighting", fuel: "electricity", monthly: Array.from(this.siteLight, (j) => j / J_PER_KWH) });
     return [...uses.values()]
       .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
-      .map((u) => ({ ...u, total: u.monthly.reduce((s, v) => s + v, 0) }));
+      .map((u) => ({ ...u, total: u.monthly.reduce((s, v) => s + v, 0) }))
+      // plain services whose zones all draw from a hot-water system make none
+      .filter((u) => u.total > 0 || u.use !== "hot water");
   }
 
   private comfortOf(z: number): Summary["zones"][number]["comfort"] {

@@ -194,12 +194,13 @@ export function Scene({
     for (const s of [...shades, ...near]) {
       const ring = [...s.corners];
       const solidOne = opaqueCaster(s);
-      (solidOne ? solid : leaves).add(s.key, [[ring]], normalOf(ring), solidOne ? look.shade : look.leaf);
+      const tint = Object.hasOwn(project.onSite, s.record) ? look.water : look.shade;
+      (solidOne ? solid : leaves).add(s.key, [[ring]], normalOf(ring), solidOne ? tint : look.leaf);
       lines.push({ polygons: [[ring]], colour: look.ink });
     }
     for (const s of near) for (const p of s.corners) box.expandByPoint(toScene(p));
     return { solid: solid.geometry(), leaves: leaves.geometry(), lines: lineGeometry(lines), box };
-  }, [shades, surroundings, look]);
+  }, [shades, surroundings, look, project.onSite]);
 
   const focus = useMemo(() => {
     const box = new THREE.Box3();

@@ -49,6 +49,7 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
           project.roofs,
           Object.entries(project.spaces).map(([id, s]) => [id, s.form, s.storey]),
           project.shades,
+          project.onSite,
           project.surroundings,
           project.openings,
           project.faceOverrides,

@@ -86,7 +86,7 @@ export function PriceDesk() {
             ],
           }))}
         />
-        <Flex gap="8" mt="2" maxW="640px">
+        <Flex gap="8" mt="2" maxW="860px">
           <Box flex="1">
             <Row label="Hot water and its sewage" title="Price of the hot water drawn, by volume">
               {number("Price of water", prices.water ?? 0, ["prices", "water"], 2)}
@@ -97,6 +97,12 @@ export function PriceDesk() {
             <Row label="Electricity fed into the grid" title="Counts once electricity is made on site">
               {number("Price of electricity fed in", prices.exported ?? 0, ["prices", "exported"])}
               <Unit>{currency}/kWh</Unit>
+            </Row>
+          </Box>
+          <Box flex="1">
+            <Row label="Carbon credited for it" title="Taken off for each kWh fed into the grid; as a kWh bought, unless typed">
+              {number("Carbon of electricity fed in", factors.exported ?? factors.carbon.electricity, ["factors", "exported"])}
+              <Unit>kg/kWh</Unit>
             </Row>
           </Box>
         </Flex>

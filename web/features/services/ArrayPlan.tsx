@@ -59,7 +59,7 @@ export function ArrayPlan({ id, array, placed }: { id: string; array: PvArray; p
           <path key={i} d={ring(m)} fill="var(--chakra-colors-wash)" stroke="var(--chakra-colors-water)" strokeWidth="0.9" data-module={i} />
         ))}
         {turned && <Dial id={id} array={array} kind="azimuth" value={azimuth} x={WIDTH - DIAL - 8} y={DIAL + 16} />}
-        {(turned || place === "as an overhang") && <Dial id={id} array={array} kind="tilt" value={tilt} x={WIDTH - DIAL - 8} y={3 * DIAL + 40} />}
+        {(turned || place === "as an overhang") && <Dial id={id} array={array} kind="tilt" value={tilt} x={WIDTH - DIAL - 8} y={3 * DIAL + 56} />}
       </svg>
       <Text fontSize="11.5px" color="ink2">
         {flatView ? `seen from above, top of the plan up` : level ? "the roof from above" : "seen square to the surface"} ·{" "}
@@ -128,7 +128,7 @@ function Dial({ id, array, kind, value, x, y }: { id: string; array: PvArray; ki
           edit(`${array.name}: ${kind === "azimuth" ? "faces" : "tilt"} ${next}°`, [setChange(project, ["onSite", id, "inputs", kind], next)]);
         }}
       />
-      <text x={x} y={y + (kind === "azimuth" ? DIAL + 6 : 16)} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
+      <text x={x} y={y + (kind === "azimuth" ? DIAL + 13 : 18)} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
         {kind === "azimuth" ? `faces ${shown}°` : `tilt ${shown}°`}
       </text>
     </g>

@@ -93,10 +93,12 @@ interface Thing {
 }
 /** Everything that can be looked at: components by what they belong to, zones, and outdoor faces. */
 function benchThings(project: Project): Thing[] {
-  const parts = componentsOf(project).map((c): Thing => {
-    const name = c.path.length === 2 ? `${ownerName(project, c)}, all of it` : `${componentName(c)}, ${ownerName(project, c)}`;
-    return { key: `component:${c.path.join("/")}`, label: name, group: componentWords[c.kind] };
-  });
+  const parts = componentsOf(project)
+    .filter((c) => c.path[0] !== "waterSystems" && c.path[0] !== "onSite")
+    .map((c): Thing => {
+      const name = c.path.length === 2 ? `${ownerName(project, c)}, all of it` : `${componentName(c)}, ${ownerName(project, c)}`;
+      return { key: `component:${c.path.join("/")}`, label: name, group: componentWords[c.kind] };
+    });
   const zones = Object.entries(project.zones).map(([id, z]): Thing => ({ key: `zone:${id}`, label: `Zone ${z.name}`, group: "zone" }));
   const faces = deriveFaces(project)
     .faces.filter((f) => f.contact === "outdoors")

@@ -109,7 +109,7 @@ function ArrayDesk({ id, array }: { id: string; array: PvArray }) {
     <Flex gap="6" wrap="wrap" align="flex-start">
       <Box flex="1 1 380px" minW="340px">
         <ArrayPlan id={id} array={array} placed={placed} />
-        <Flex gap="5" wrap="wrap" mt="2">
+        <Flex gap="3.5" wrap="wrap" mt="2">
           <Figure
             label="Modules"
             value={String(count)}
@@ -133,7 +133,7 @@ function ArrayDesk({ id, array }: { id: string; array: PvArray }) {
             <Figure
               label="Strings"
               value={`${Math.floor(count / Math.round(series))} × ${Math.round(series)}`}
-              below={`${units.text(stringVoltage(array, Math.round(series), COLD), "1", 0)} V open at ${COLD} °C`}
+              below={`${units.text(stringVoltage(array, Math.round(series), COLD), "1", 0)} V open at −10 °C`}
             />
           )}
         </Flex>

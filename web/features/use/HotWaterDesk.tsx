@@ -7,10 +7,12 @@ import {
   modelledArea,
   modelledPeople,
   setChange,
+  shippedTaps,
   shareWords,
   tapSets,
   waterSystemOf,
   waterTemperatures,
+  withTaps,
   type ColdWater,
   type DrawPoint,
   type Project,
@@ -346,8 +348,17 @@ function Taps({ id, point }: { id: string; point: Extract<DrawPoint, { kind: "ta
   return (
     <Box maxW="760px">
       <Flex align="center" gap="2">
-        <Text fontWeight="600">Taps{point.space === null ? " of the building" : " of each space"}</Text>
+        <Text fontWeight="600">{point.space === null ? "Taps of the building" : `Taps in ${project.spaces[point.space].name}`}</Text>
         <IconButton label="Add a tap" icon={Plus} onClick={add} />
+        <SelectInput
+          label="Take a set of taps"
+          width="170px"
+          value=""
+          options={[{ value: "", label: "take a set …" }, ...Object.entries(shippedTaps).map(([k, s]) => ({ value: k, label: s.name }))]}
+          onChange={(k) => {
+            if (Object.hasOwn(shippedTaps, k)) edit(`${point.name}: ${shippedTaps[k].name}`, [setChange(project, ["drawPoints", id], withTaps(point, k))]);
+          }}
+        />
         <Text color="ink2">the schedule says which share of their full flow runs in each hour</Text>
       </Flex>
       <Grid
@@ -374,6 +385,7 @@ function Taps({ id, point }: { id: string; point: Extract<DrawPoint, { kind: "ta
               key="number"
               label={`Number of ${t.name}`}
               value={t.number}
+              digits={0}
               onCommit={(v) => firstMessage(edit(`${t.name}: number`, [setChange(project, at("taps", t.id, "number"), v)]))}
             />,
             <Quantity
