@@ -217,6 +217,7 @@ function print({ summary: s }: RunResult, terminal: Terminal): void {
     }`,
   );
   for (const u of s.energy.endUses) if (u.total > 0) terminal.out(`  ${u.use.padEnd(11)} ${u.fuel.padEnd(16)} ${n(u.total, 0).padStart(10)} kWh`);
+  printSite(s, terminal, n);
   terminal.out(
     `peak heating ${n(s.peaks.heating.power / 1000)} kW in the hour to ${s.peaks.heating.at ?? "—"} (largest step ${n(s.peaks.heating.step / 1000)} kW), cooling ${n(s.peaks.cooling.power / 1000)} kW to ${s.peaks.cooling.at ?? "—"} (${n(s.peaks.cooling.latent / 1000)} kW latent; largest step ${n(s.peaks.cooling.step / 1000)} kW)`,
   );
@@ -224,6 +225,30 @@ function print({ summary: s }: RunResult, terminal: Terminal): void {
     `hours unmet ${s.unmetHours === null ? "— (told from 4 steps an hour)" : n(s.unmetHours)} · closure ${s.closure.toExponential(1)}, moisture ${s.waterClosure.toExponential(1)} · fingerprint ${s.fingerprint} · ${n(s.timing.sizing + s.timing.compile + s.timing.run, 2)} s in ${s.timing.kernel}`,
   );
   for (const w of s.warnings) terminal.err(`warning: ${w}`);
+}
+
+/** Hot-water systems, and electricity made on site with net energy, cost and carbon. */
+function printSite(s: RunResult["summary"], terminal: Terminal, n: (v: number, digits?: number) => string): void {
+  const sum = (a: readonly number[]): number => a.reduce((t, v) => t + v, 0);
+  for (const w of s.waterSystems) {
+    const store = w.store ? `, store ${n(w.store.min)} to ${n(w.store.max)} °C` : "";
+    terminal.out(
+      `${w.name}: ${n(sum(w.volume), 0)} m³ drawn, ${n(sum(w.drawn), 0)} kWh; heaters ${n(sum(w.heated), 0)} kWh, sun ${n(sum(w.solar), 0)} kWh, lost ${n(sum(w.storeLoss) + sum(w.pipeLoss), 0)} kWh, not met ${n(sum(w.unmet), 0)} kWh${store}`,
+    );
+  }
+  for (const a of s.arrays) {
+    const lost = Object.entries(a.losses)
+      .filter(([, v]) => Math.abs(sum(v)) >= 0.5)
+      .map(([name, v]) => `${name} ${n(sum(v), 0)}`);
+    terminal.out(
+      `${a.id}: ${n(a.peak, 2)} kW peak, ${n(sum(a.made), 0)} kWh made, ${a.peak > 0 ? n(sum(a.made) / a.peak, 0) : "—"} kWh/kW${lost.length > 0 ? `; lost, kWh: ${lost.join(", ")}` : ""}`,
+    );
+  }
+  const { site } = s.energy;
+  if (site)
+    terminal.out(
+      `on site: ${n(site.used, 0)} kWh used, ${n(site.exported, 0)} kWh fed in, ${n(site.bought, 0)} kWh bought; net ${s.energy.net === null ? "—" : `${n(s.energy.net)} kWh/m²a`}, cost ${n(site.cost, 0)} of ${n(s.energy.cost, 0)}, carbon ${n(site.carbon, 0)} of ${n(s.energy.carbon, 0)} kg (netting within the ${site.netting})`,
+    );
 }
 
 function check(args: string[], terminal: Terminal): void {

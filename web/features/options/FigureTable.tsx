@@ -18,6 +18,11 @@ const figures: readonly { readonly label: string; readonly unit: string; readonl
   { label: "Cost", unit: "/a", digits: 0, value: (s) => s.energy.cost },
   { label: "Carbon", unit: "t CO₂e/a", digits: 1, value: (s) => s.energy.carbon / 1000 },
   { label: "Primary energy", unit: "kWh/m²a", digits: 1, value: (s) => s.energy.primary / s.floorArea },
+  { label: "Electricity made on site", unit: "MWh/a", digits: 1, value: (s) => (s.energy.site ? s.energy.site.made / 1000 : 0) },
+  { label: "Net site energy", unit: "kWh/m²a", digits: 1, value: (s) => s.energy.net },
+  { label: "Net cost", unit: "/a", digits: 0, value: (s) => s.energy.site?.cost ?? null },
+  { label: "Net carbon", unit: "t CO₂e/a", digits: 1, value: (s) => (s.energy.site ? s.energy.site.carbon / 1000 : null) },
+  { label: "Hot water not met", unit: "kWh/a", digits: 0, value: (s) => s.waterSystems.reduce((t, w) => t + w.unmet.reduce((a, v) => a + v, 0), 0) },
 ];
 
 interface FigureColumn {
@@ -44,7 +49,7 @@ export function FigureTable({ label, columns, currency }: { label: string; colum
             <Text key="l">
               {f.label[0].toUpperCase() + f.label.slice(1)}{" "}
               <Text as="span" color="ink2" fontSize="11px">
-                {units.unit(unitOf(f.label === "Cost" ? `${currency}/a` : f.unit, base ?? null))}
+                {units.unit(unitOf(f.label === "Cost" || f.label === "Net cost" ? `${currency}/a` : f.unit, base ?? null))}
               </Text>
             </Text>,
             ...columns.map(({ key, summary: s, blocked }, i) => {
