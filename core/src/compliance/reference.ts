@@ -147,6 +147,13 @@ export function referenceChanges(project: Project, pack: Pack, zone: string, sco
       if (old !== undefined && old.length > 0)
         out.push({ clause: pack.services.heating.clause, change: { op: "unset", path: ["zones", id, "equipment"], old } });
     }
+  // nor systems of hot water, nor electricity made on site
+  if (scope.includes("hot water"))
+    for (const id of Object.keys(project.waterSystems).sort())
+      out.push({ clause: pack.services.hotWater.clause, change: { op: "remove", path: ["waterSystems", id], old: project.waterSystems[id] } });
+  if (scope.includes("services"))
+    for (const id of Object.keys(project.onSite).sort())
+      out.push({ clause: pack.services.heating.clause, change: { op: "remove", path: ["onSite", id], old: project.onSite[id] } });
   const used = new Set(Object.keys(project.zones).map((z) => effectiveServices(project, z).id));
   for (const id of [...used].sort()) {
     const s = project.services[id];

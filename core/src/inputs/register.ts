@@ -59,6 +59,8 @@ const FIGURES: readonly (readonly [path: string, what: string, unit: string])[] 
   ["glazings/*/visibleTransmittance", "visible transmittance", "1"],
   ["drawPoints/*/yearly", "known of a year", ""],
   ["drawPoints/*/area", "floor area of the building", "m²"],
+  ["drawPoints/*/temperature", "wanted at the tap", "°C"],
+  ["drawPoints/*/people", "people a set of taps is made for", "person"],
   ["siteLights/*/power", "power", "W"],
   ["known/area", "floor area of the whole building", "m²"],
   ["known/headcount", "headcount", "person"],

@@ -91,14 +91,17 @@ function inputSpec(field: string): FieldSpec | null {
 
 /** Whether an address is that of a part, a piece of equipment, a system or a loop. */
 const isComponent = (path: readonly string[]): boolean =>
-  (["airSystems", "loops"].includes(path[0]) && (path.length === 2 || (path.length === 4 && path[2] === "parts"))) ||
+  (path[0] === "onSite" && path.length === 2) ||
+  (["airSystems", "loops", "waterSystems"].includes(path[0]) && (path.length === 2 || (path.length === 4 && path[2] === "parts"))) ||
   (path[0] === "zones" && path.length === 4 && path[2] === "equipment");
+
+const OWNERS: Readonly<Record<string, ComponentKind>> = { airSystems: "airSystem", loops: "loop", waterSystems: "waterSystem" };
 
 /** What a setting of a component is. */
 function componentSpec(project: Project, path: readonly string[]): FieldSpec | null {
   const at = path.slice(0, -2);
   if (!isComponent(at)) return null;
-  const kind = at.length === 2 ? (at[0] === "loops" ? "loop" : "airSystem") : (valueAt(project, at) as { kind?: ComponentKind } | undefined)?.kind;
+  const kind = at.length === 2 && at[0] !== "onSite" ? OWNERS[at[0]] : (valueAt(project, at) as { kind?: ComponentKind } | undefined)?.kind;
   return kind === undefined ? null : (serviceFieldsOf(kind)[path[path.length - 1]] ?? null);
 }
 
@@ -155,6 +158,7 @@ function nameOf(project: Project, id: string): string | null {
     project.zones,
     project.airSystems,
     project.loops,
+    project.waterSystems,
   ])
     if (Object.hasOwn(records, id)) return records[id].name;
   return null;

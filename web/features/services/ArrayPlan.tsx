@@ -74,6 +74,12 @@ function Dial({ id, array, kind, value, x, y }: { id: string; array: PvArray; ki
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const [drag, setDrag] = useState<number | null>(null);
+  // what the pointer says, before a drawing has shown it
+  const held = useRef<number | null>(null);
+  const hold = (v: number | null): void => {
+    held.current = v;
+    setDrag(v);
+  };
   const ref = useRef<SVGGElement>(null);
   const shown = drag ?? value;
   const angle = (kind === "azimuth" ? shown - 90 : -shown) * (Math.PI / 180);
@@ -112,13 +118,13 @@ function Dial({ id, array, kind, value, x, y }: { id: string; array: PvArray; ki
         tabIndex={0}
         onPointerDown={(e) => {
           e.currentTarget.setPointerCapture(e.pointerId);
-          setDrag(value);
+          hold(value);
         }}
-        onPointerMove={(e) => drag !== null && setDrag(read(e))}
-        onPointerUp={() => {
-          if (drag !== null && drag !== value)
-            edit(`${array.name}: ${kind === "azimuth" ? "faces" : "tilt"} ${drag}°`, [setChange(project, ["onSite", id, "inputs", kind], drag)]);
-          setDrag(null);
+        onPointerMove={(e) => held.current !== null && hold(read(e))}
+        onPointerUp={(e) => {
+          const to = held.current === null ? value : read(e);
+          hold(null);
+          if (to !== value) edit(`${array.name}: ${kind === "azimuth" ? "faces" : "tilt"} ${to}°`, [setChange(project, ["onSite", id, "inputs", kind], to)]);
         }}
         onKeyDown={(e) => {
           const step = e.key === "ArrowRight" || e.key === "ArrowUp" ? 5 : e.key === "ArrowLeft" || e.key === "ArrowDown" ? -5 : 0;
