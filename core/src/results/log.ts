@@ -257,8 +257,8 @@ export class RunLog {
       stepCooling[zones] = cool;
       p.coolStepAt = end;
     }
-    this.lines.take(kernel, hour);
     this.meter.take(kernel, month, weight, end);
+    this.lines.take(kernel, hour, this.meter.arrays.power);
   }
 
   /** Empties what the kernel sums by itself, as before the first step that is taken. */
@@ -628,11 +628,13 @@ export class RunLog {
     this.meter.hotWater.endUses(add);
     if (model.siteLights.length > 0)
       uses.set("exterior lighting", { use: "exterior lighting", fuel: "electricity", monthly: Array.from(this.siteLight, (j) => j / J_PER_KWH) });
-    return [...uses.values()]
-      .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
-      .map((u) => ({ ...u, total: u.monthly.reduce((s, v) => s + v, 0) }))
-      // plain services whose zones all draw from a hot-water system make none
-      .filter((u) => u.total > 0 || u.use !== "hot water");
+    return (
+      [...uses.values()]
+        .sort((a, b) => endUses.indexOf(a.use) - endUses.indexOf(b.use) || (a.fuel < b.fuel ? -1 : 1))
+        .map((u) => ({ ...u, total: u.monthly.reduce((s, v) => s + v, 0) }))
+        // plain services whose zones all draw from a hot-water system make none
+        .filter((u) => u.total > 0 || u.use !== "hot water")
+    );
   }
 
   private comfortOf(z: number): Summary["zones"][number]["comfort"] {

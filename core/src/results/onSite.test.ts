@@ -81,6 +81,11 @@ describe("a year with an array", () => {
     expect(sum(x.made) / x.peak).toBeGreaterThan(1200);
     expect(sum(x.made) / x.peak).toBeLessThan(2600);
   });
+  it("keeps the power it makes as a series, whose means add up to what is made", () => {
+    const r = runToEnd(p, projectWeather(p) as WeatherYear, { stepsPerHour: 1, series: ["madePower"] });
+    const line = r.series.find((q) => q.quantity === "madePower" && q.scope === "onSite/pv");
+    expect(sum([...(line?.values ?? [])]) / 1000 / sum(x.made)).toBeCloseTo(1, 9);
+  });
   it("leaves the end uses gross, and tells the net energy", () => {
     const plain = run(site({}));
     expect(plain.energy.site).toBeNull();

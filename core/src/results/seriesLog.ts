@@ -6,6 +6,7 @@ import {
   flowNames,
   quantityNames,
   sensorQuantities,
+  siteQuantities,
   zoneQuantities,
   type CompiledModel,
   type FaceQuantity,
@@ -110,6 +111,9 @@ export class SeriesLog {
   /** Lines of components: place in a row of outputs, values of each component; sums of the hour so far. */
   private readonly componentLines: { readonly out: number; readonly component: number; readonly values: Float64Array }[];
   private readonly componentSum: Float64Array;
+  /** Lines of stores and of what makes electricity: what is read of which one. */
+  private readonly siteLines: { readonly name: string; readonly unit: string; readonly scope: string; readonly of: number; readonly values: Float64Array }[];
+  private readonly siteSum: Float64Array;
   private readonly air: Float64Array;
   private hours = 0;
   private pressure = 101325;
@@ -144,11 +148,18 @@ export class SeriesLog {
       asked.has(q.name) ? (model.services?.components ?? []).map((_, component) => ({ out, component, values: column() })) : [],
     );
     this.componentSum = new Float64Array(this.componentLines.length);
+    const stores = model.water.systems.map((x) => `waterSystems/${x.id}`);
+    const makers = [...model.arrays, ...model.turbines].map((x) => `onSite/${x.id}`);
+    this.siteLines = siteQuantities.flatMap(({ name, unit }) =>
+      asked.has(name) ? (name === "madePower" ? makers : stores).map((scope, of) => ({ name, unit, scope, of, values: column() })) : [],
+    );
+    this.siteSum = new Float64Array(this.siteLines.length);
     this.air = new Float64Array(model.zones);
     this.wantsVotes = asked.has("predictedMeanVote");
   }
 
-  take(kernel: YearKernel, hour: number): void {
+  /** @param made W of each array and turbine in the step */
+  take(kernel: YearKernel, hour: number, made: Float64Array): void {
     const { zones } = this.model;
     const r = kernel.record;
     const sum = this.zoneSum;
@@ -169,6 +180,10 @@ export class SeriesLog {
       this.faceSum[l] += readFace(kernel, line.name, line.element, line.side);
     }
     this.layers.take(kernel.state.a);
+    for (let l = 0; l < this.siteLines.length; l++) {
+      const { name, of } = this.siteLines[l];
+      this.siteSum[l] += name === "madePower" ? made[of] : ((name === "storeLower" ? kernel.water?.lower : kernel.water?.upper)?.[of] ?? NaN);
+    }
     const outputs = kernel.state.services?.out;
     if (outputs)
       for (let l = 0; l < this.componentLines.length; l++)
@@ -213,6 +228,8 @@ export class SeriesLog {
     }
     for (let l = 0; l < this.componentLines.length; l++) this.componentLines[l].values[this.hours] = this.componentSum[l] / n;
     this.componentSum.fill(0);
+    for (let l = 0; l < this.siteLines.length; l++) this.siteLines[l].values[this.hours] = this.siteSum[l] / n;
+    this.siteSum.fill(0);
     this.layers.closeHour(this.hours, n);
     this.hours++;
   }
@@ -257,7 +274,8 @@ export class SeriesLog {
       const { name, unit } = componentQuantities[l.out];
       return { scope: model.services?.components[l.component].path.join("/") ?? "", quantity: name, unit, ...common, values: l.values };
     });
-    return [...zone, ...face, ...sensor, ...component];
+    const site = this.siteLines.map(({ scope, name, unit, values }): Series => ({ scope, quantity: name, unit, ...common, values }));
+    return [...zone, ...face, ...sensor, ...component, ...site];
   }
 }
 

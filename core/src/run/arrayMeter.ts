@@ -35,6 +35,8 @@ export class ArrayMeter {
   private readonly sums: readonly Float64Array[];
   private readonly winds: readonly Float64Array[];
   private readonly now = arrayRoom();
+  /** W of each array, then of turbines, in the step. */
+  readonly power: Float64Array;
   /** J made since the hour began. */
   private hour = 0;
   readonly any: boolean;
@@ -43,6 +45,7 @@ export class ArrayMeter {
     this.model = model;
     this.sums = model.arrays.map(() => new Float64Array(12 * MADES));
     this.winds = model.turbines.map(() => new Float64Array(12));
+    this.power = new Float64Array(model.arrays.length + model.turbines.length);
     this.any = model.arrays.length + model.turbines.length > 0;
   }
 
@@ -55,10 +58,12 @@ export class ArrayMeter {
       arrayNow(kernel.state, arrays[i], now);
       const sums = this.sums[i];
       for (let j = 0; j < MADES; j++) sums[month * MADES + j] += now[j] * dt * weight;
+      this.power[i] = now[MADE.GIVEN];
       this.hour += now[MADE.GIVEN] * dt;
     }
     for (let i = 0; i < turbines.length; i++) {
       const power = turbineNow(kernel.state, turbines[i]);
+      this.power[arrays.length + i] = power;
       this.winds[i][month] += power * dt * weight;
       this.hour += power * dt;
     }

@@ -70,9 +70,18 @@ export const componentQuantities = [
   { name: "componentOutRatio", label: "Leaving humidity ratio", unit: "kg/kg", kind: "mean", usual: false },
 ] as const satisfies readonly Quantity[];
 
+/** Of hot-water systems, and of arrays and turbines; kept only when asked for. */
+export const siteQuantities = [
+  { name: "storeTemperature", label: "Store, of a layered one its upper half", unit: "°C", kind: "mean", usual: false },
+  { name: "storeLower", label: "Lower half of the store", unit: "°C", kind: "mean", usual: false },
+  { name: "madePower", label: "Electricity made", unit: "W", kind: "mean", usual: false },
+] as const satisfies readonly Quantity[];
+
 export type ZoneQuantity = (typeof zoneQuantities)[number]["name"];
 export type FaceQuantity = (typeof faceQuantities)[number]["name"];
-export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities, ...componentQuantities].map((q) => q.name) as readonly string[];
+export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities, ...componentQuantities, ...siteQuantities].map(
+  (q) => q.name,
+) as readonly string[];
 export const usualQuantities = zoneQuantities.filter((q) => q.usual).map((q) => q.name) as readonly ZoneQuantity[];
 
 /** Heat flows of a zone's balance, in the order of the monthly accumulators: positive into the zone air and surfaces; all of them add up to nothing. */
