@@ -110,6 +110,17 @@ const sizeOf = (a: PvArray): { readonly w: number; readonly h: number } => {
   return lying ? { w: h, h: w } : { w, h };
 };
 
+/** Modules in a plane of their own size, margin kept and rows turned. */
+const layoutOf = (a: PvArray, margin: number, turn: number): ModuleLayout => ({
+  width: number(a, "width"),
+  height: number(a, "height"),
+  lying: word(a, "lying") === "on their side",
+  gapAcross: number(a, "gapAcross"),
+  gapUp: number(a, "gapUp"),
+  margin,
+  turn,
+});
+
 /** In the plane of a roof or a wall. */
 function onSurface(a: PvArray, face: Face, rings: readonly Vector[][], openings: readonly (readonly Vector[])[], turn: number | null): Ground {
   const frame = frameOf(face, rings[0][0]);
@@ -120,15 +131,7 @@ function onSurface(a: PvArray, face: Face, rings: readonly Vector[][], openings:
     frame,
     outline: outer,
     holes: [...inner, ...openings.map((o) => o.map((p) => inFrame(frame, p)))],
-    layout: {
-      width: number(a, "width"),
-      height: number(a, "height"),
-      lying: word(a, "lying") === "on their side",
-      gapAcross: number(a, "gapAcross"),
-      gapUp: number(a, "gapUp"),
-      margin: number(a, "margin"),
-      turn: turn ?? (flat ? longestEdge(outer) : 0),
-    },
+    layout: layoutOf(a, number(a, "margin"), turn ?? (flat ? longestEdge(outer) : 0)),
     at: ([x, y]) => along(frame.origin, [frame.across, x], [frame.up, y], [frame.normal, off]),
     normal: face.normal,
     area: face.area,
@@ -196,15 +199,7 @@ function asOverhang(a: PvArray, face: Face, level: number): Ground {
       [0, depth + 1e-6],
     ],
     holes: [],
-    layout: {
-      width: number(a, "width"),
-      height: number(a, "height"),
-      lying: word(a, "lying") === "on their side",
-      gapAcross: number(a, "gapAcross"),
-      gapUp: number(a, "gapUp"),
-      margin: 0,
-      turn: 0,
-    },
+    layout: layoutOf(a, 0, 0),
     at: ([x, y]) => along(edge, [across, x], [up, y]),
     normal,
     area: length * depth,
