@@ -23,7 +23,7 @@ if (!address) {
 }
 const only = process.argv.slice(2);
 const views = [
-  { name: "projects", path: "/", live: false },
+  { name: "projects", path: "/", live: false, keep: false },
   { name: "massing", path: "/", live: false, massing: true },
   { name: "place", path: "/p/library/place" },
   { name: "place-prices", path: "/p/library/place?view=prices", keep: false },
@@ -33,7 +33,7 @@ const views = [
   { name: "form", path: "/p/library/form?on=space:reading" },
   { name: "form-elevation", path: "/p/library/form?on=wall:entrance/s", press: "Elevation" },
   { name: "form-sheets", path: "/p/library/form", press: "Sheets" },
-  { name: "form-sun", path: "/p/library/form", press: "Sun study", wait: 5000 },
+  { name: "form-sun", path: "/p/library/form", press: "Sun study", wait: 20000 },
   { name: "form-building", path: "/p/library/form?on=space:reading", press: "Building", wait: 2500, keep: false },
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
   { name: "fabric-glazing", path: "/p/library/fabric?on=glazing:south_panes", keep: false },
@@ -42,6 +42,8 @@ const views = [
   { name: "services", path: "/p/library/services?on=component:airSystems/ground_air/parts/cooling", press: "most cooling" },
   { name: "services-bench", path: "/p/library/services?view=bench&of=component:loops/chilled/parts/chiller" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 15000 },
+  { name: "services-water", path: "/p/library/services?on=component:waterSystems/tap_water" },
+  { name: "services-array", path: "/p/library/services?on=component:onSite/roof_array" },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
   { name: "compliance", path: "/p/library/compliance", text: "compliance-letter" },
   { name: "certificate", path: "/print/library", live: false, text: "compliance-letter" },
@@ -50,7 +52,7 @@ const views = [
   { name: "results-flows-zone", path: "/p/library/results?view=flows&of=reading", keep: false },
   { name: "results-peaks", path: "/p/library/results?view=peaks", wait: 15000, keep: false },
   { name: "results-comfort", path: "/p/library/results?view=comfort", keep: false },
-  { name: "results-daylight", path: "/p/library/results?view=daylight" },
+  { name: "results-daylight", path: "/p/library/results?view=daylight", keep: false },
   { name: "results-zones", path: "/p/library/results?view=zones", keep: false },
   { name: "results-week", path: "/p/library/results?view=week", keep: false },
 ];

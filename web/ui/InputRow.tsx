@@ -326,6 +326,7 @@ function FieldInput({ spec, value, onCommit }: { spec: FieldSpec; value: number 
         shown={spec.display?.unit ?? spec.unit}
         onCommit={onCommit}
         electric={spec.electric ?? false}
+        {...(spec.display?.digits === 0 ? { digits: 0 } : {})}
         {...(spec.group === "Outdoor air" ? { density: STANDARD_AIR } : spec.group === "Hot water" ? { density: COLD_WATER } : {})}
       />
       {spec.unit === "1" && !spec.display && <Unit>{spec.beside ?? "share"}</Unit>}

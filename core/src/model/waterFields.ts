@@ -136,6 +136,7 @@ export const waterFields = {
     a2: { ...number("Loss coefficient a₂", "Efficiency", "W/m²K²", 0.015, 0, 0.2, "Heat lost by its square (ISO 9806)."), usual: [0.004, 0.03] },
     at50: {
       ...number("Angle modifier at 50°", "Efficiency", "1", 0.94, 0.3, 1.2, "Efficiency of beam at 50° of incidence over that at right angles (ISO 9806)."),
+      beside: "",
       usual: [0.85, 1],
     },
     azimuth: { ...number("Faces", "Place", "°", 180, 0, 360, "True direction it faces, clockwise from north.") },

@@ -16,13 +16,35 @@ interface Token {
   readonly glass: string;
   readonly shade: string;
   readonly leaf: string;
+  /** Photovoltaic modules. */
+  readonly cells: string;
   readonly clay: string;
 }
 function tokens(): Token {
   const dark = document.documentElement.classList.contains("dark");
   return dark
-    ? { paper: "#3B3D40", ink: "#D8D3C8", water: "#6FBCCB", wash: "#3E6A73", glass: "#47646B", shade: "#6B5B45", leaf: "#66705A", clay: "#C97355" }
-    : { paper: "#F3EDE2", ink: "#23262B", water: "#0E6B80", wash: "#A9D3DA", glass: "#A9C6CC", shade: "#D9C7A8", leaf: "#A9B593", clay: "#D08B6F" };
+    ? {
+        paper: "#3B3D40",
+        ink: "#D8D3C8",
+        water: "#6FBCCB",
+        wash: "#3E6A73",
+        glass: "#47646B",
+        shade: "#6B5B45",
+        leaf: "#66705A",
+        cells: "#7B97A1",
+        clay: "#C97355",
+      }
+    : {
+        paper: "#F3EDE2",
+        ink: "#23262B",
+        water: "#0E6B80",
+        wash: "#A9D3DA",
+        glass: "#A9C6CC",
+        shade: "#D9C7A8",
+        leaf: "#A9B593",
+        cells: "#566C76",
+        clay: "#D08B6F",
+      };
 }
 
 /** What colours faces: null leaves the paper. */
@@ -194,7 +216,7 @@ export function Scene({
     for (const s of [...shades, ...near]) {
       const ring = [...s.corners];
       const solidOne = opaqueCaster(s);
-      const tint = Object.hasOwn(project.onSite, s.record) ? look.water : look.shade;
+      const tint = Object.hasOwn(project.onSite, s.record) ? look.cells : look.shade;
       (solidOne ? solid : leaves).add(s.key, [[ring]], normalOf(ring), solidOne ? tint : look.leaf);
       lines.push({ polygons: [[ring]], colour: look.ink });
     }

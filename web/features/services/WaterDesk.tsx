@@ -128,7 +128,7 @@ function Course({ told, system }: { told: Told | null; system: string }) {
     [
       "Store",
       told?.store ? `${units.text(told.store.min, "°C", 0)} to ${units.words(told.store.max, "°C", 0)}` : told ? "none" : "—",
-      told?.store ? `mean ${units.words(told.store.mean, "°C", 1)} · lost ${kWh(told.storeLoss)}` : "",
+      told?.store ? `mean ${units.words(told.store.mean, "°C", 1)}` : "",
     ],
     ["Circulation", kWh(told?.pipeLoss), "lost by its pipes"],
     ["Taps", told ? units.words(sum(told.volume), "m³", 0) : "—", `${kWh(told?.drawn)} drawn`],
