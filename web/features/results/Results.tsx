@@ -315,6 +315,24 @@ function Headlines({ summary: s, currency, against, exact }: { summary: Summary;
         <b>{units.text(s.floorArea > 0 ? s.energy.primary / s.floorArea : null, "kWh/m²a", 1)}</b>
         <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
       </Row>
+      {s.energy.site && (
+        <>
+          <Row
+            label="Electricity made on site"
+            note={`${units.words(s.energy.site.used / 1000, "MWh", 1, true)} used here, ${units.words(s.energy.site.exported / 1000, "MWh", 1, true)} fed in, ${units.words(s.energy.site.bought / 1000, "MWh", 1, true)} bought`}
+          >
+            <b>{units.text(s.energy.site.made / 1000, "MWh", 1, true)}</b>
+            <Unit>{units.unit(unitOf("MWh/a", s), true)}</Unit>
+          </Row>
+          <Row
+            label="Net site energy"
+            note={`net cost ${figure(s.energy.site.cost, 0)} ${currency}, net carbon ${figure(s.energy.site.carbon / 1000)} t CO₂e; figures above are gross`}
+          >
+            <b>{units.text(s.energy.net, "kWh/m²a", 1)}</b>
+            <Unit>{units.unit(unitOf("kWh/m²a", s))}</Unit>
+          </Row>
+        </>
+      )}
       <Row
         label="Energy balance closes to"
         note={`largest residual over gross flow, zones step by step and faces; moisture balance ${tenPower(s.waterClosure)}`}

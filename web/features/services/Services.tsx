@@ -60,7 +60,12 @@ export function Services() {
   const component = selectedComponent(project, selection);
   const zone = selection.find((s) => s.kind === "zone" && project.zones[s.id])?.id ?? (component?.path[0] === "zones" ? component.path[1] : undefined);
   /** What the bench begins with: what is selected. */
-  const benchOf = component && component.path[0] !== "waterSystems" && component.path[0] !== "onSite" ? `component:${component.path.join("/")}` : zone !== undefined ? `zone:${zone}` : undefined;
+  const benchOf =
+    component && component.path[0] !== "waterSystems" && component.path[0] !== "onSite"
+      ? `component:${component.path.join("/")}`
+      : zone !== undefined
+        ? `zone:${zone}`
+        : undefined;
   const plain = selection.find((s) => s.kind === "services" && project.services[s.id])?.id;
   const own =
     component?.path[0] === "airSystems"
