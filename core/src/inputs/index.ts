@@ -14,3 +14,4 @@ export * from "./override.ts";
 export * from "./bridges.ts";
 export * from "./componentRules.ts";
 export * from "./ruleReach.ts";
+export * from "./groups.ts";

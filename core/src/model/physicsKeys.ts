@@ -15,6 +15,7 @@ export const besidePhysics = [
   "prices",
   "factors",
   "designDays",
+  "groups",
 ] as const satisfies readonly (keyof Project)[];
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */

@@ -17,7 +17,7 @@ import { designDaySchema } from "./designSchema.ts";
 import { namedYearSchema } from "./weatherSchema.ts";
 import { airSystemSchema, equipmentSchema, loopSchema, onSiteSchema, waterSystemSchema } from "./serviceSchema.ts";
 import { resetSchema } from "./signal.ts";
-import { deviceListSchema, drawPointSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
+import { deviceListSchema, drawPointSchema, groupSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
 export const FORMAT_VERSION = 9 as const;
 
@@ -488,6 +488,7 @@ export const projectSchema = z.strictObject({
   drawPoints: records(drawPointSchema).describe("Where hot water is drawn, besides what is drawn per person."),
   siteLights: records(siteLightSchema).describe("Exterior lighting."),
   rules: z.array(ruleSchema).max(500).describe("They fill inputs across the building, below what is typed on a thing and above its type; later ones win."),
+  groups: records(groupSchema, 500).optional().describe("Groups of zones, for reading results; no figure depends on them."),
   values: records(
     z.strictObject({
       name: text(64)

@@ -85,27 +85,35 @@ const ruleTargets = ["space", "zone", "face", "opening", "component"] as const;
 export type RuleTarget = (typeof ruleTargets)[number];
 export const ruleConditionOn = ["spaceType", "storey", "orientation", "name", "tag", "zone", "role", "system"] as const;
 export type RuleConditionOn = (typeof ruleConditionOn)[number];
+/** One condition of a rule or a group. */
+export const conditionSchema = z.strictObject({
+  id,
+  on: z.enum(ruleConditionOn),
+  not: z.boolean().describe("Whether the condition is turned round."),
+  is: z.array(text(200)).max(200).describe("Ids, or directions, or words a name contains; one of them is enough."),
+});
+/** Zones that are read together. */
+export const groupSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("by hand"), name, zones: z.array(id).max(5000).describe("Its zones; those that are gone count no more.") }),
+  z.strictObject({
+    kind: z.literal("by rule"),
+    name,
+    conditions: z.array(conditionSchema).max(20).describe("All of them hold for its zones; none: every zone."),
+  }),
+]);
 export const ruleSchema = z.strictObject({
   id,
   name,
   on: z.boolean().describe("Whether it acts."),
   target: z.enum(ruleTargets).describe("Kind of thing it fills an input of."),
   field: text(64).describe("The input it fills; of a component its kind, a dot and the setting, such as terminal.flow."),
-  conditions: z
-    .array(
-      z.strictObject({
-        id,
-        on: z.enum(ruleConditionOn),
-        not: z.boolean().describe("Whether the condition is turned round."),
-        is: z.array(text(200)).max(200).describe("Ids, or directions, or words a name contains; one of them is enough."),
-      }),
-    )
-    .max(20)
-    .describe("All of them must hold; none: it acts on every thing of its kind."),
+  conditions: z.array(conditionSchema).max(20).describe("All of them must hold; none: it acts on every thing of its kind."),
   value: text(2000).describe("An expression with units, or what is chosen: an id, a choice, or none."),
 });
 export type Rule = z.infer<typeof ruleSchema>;
 
+export type RuleCondition = z.infer<typeof conditionSchema>;
+export type Group = z.infer<typeof groupSchema>;
 export type DeviceList = z.infer<typeof deviceListSchema>;
 export type Device = DeviceList["devices"][number];
 export type DrawPoint = z.infer<typeof drawPointSchema>;

@@ -5,3 +5,4 @@ export * from "./summary.ts";
 export * from "./pricing.ts";
 export * from "./difference.ts";
 export * from "./sizing.ts";
+export * from "./statistics.ts";

@@ -16,6 +16,7 @@ import { faceName } from "./faceName.ts";
 import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { TemperatureWeek } from "./TemperatureWeek.tsx";
 import { useRuns, useSummary, type Run } from "./useRuns.ts";
+import { ZoneFigures } from "./ZoneFigures.tsx";
 import { ZoneTable } from "./ZoneTable.tsx";
 import { Told } from "../../ui/Told.tsx";
 
@@ -25,6 +26,7 @@ const views = {
   peaks: "Peak loads",
   cost: "Cost and carbon",
   zones: "Zones",
+  figures: "Zone figures",
   comfort: "Comfort",
   daylight: "Daylight",
   week: "Temperatures of a week",
@@ -92,7 +94,9 @@ export function Results() {
           ))}
       </Side>
       <Middle label={views[view]}>
-        {view === "runs" ? (
+        {view === "figures" ? (
+          <ZoneFigures />
+        ) : view === "runs" ? (
           <RunList runs={runs} refusal={refusal} start={start} cancel={cancel} open={(hash) => go({ run: hash, view: "summary" })} />
         ) : !summary ? (
           <First message={stored ? read.message : live.message} />

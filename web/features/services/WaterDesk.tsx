@@ -22,6 +22,7 @@ import { Months } from "../place/Months.tsx";
 import { stageAddress, tally, useLiveFigures, useStore } from "../store.ts";
 import { useColdWater } from "../use/HotWaterDesk.tsx";
 import { showUse } from "../use/useDesk.ts";
+import { ZoneChips } from "../ZoneChips.tsx";
 import { selectionOf, sizeField } from "./componentPlace.ts";
 import { figuresOf } from "./ComponentInspector.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
@@ -178,34 +179,14 @@ function Serves({ id }: { id: string }) {
         />
       </Row>
       {system.zones !== null && (
-        <Flex wrap="wrap" gap="1" pt="1.5">
-          {Object.entries(project.zones).map(([z, zone]) => {
-            const on = system.zones?.includes(z) ?? false;
+        <ZoneChips
+          chosen={system.zones}
+          change={(zones, name) => edit(`${system.name}: ${name}`, [setChange(project, path, zones)])}
+          told={(z) => {
             const other = waterSystemOf(project, z);
-            return (
-              <chakra.button
-                key={z}
-                type="button"
-                aria-pressed={on}
-                title={!on && other !== null && other !== id ? `served by ${project.waterSystems[other].name}` : undefined}
-                px="2"
-                fontSize="12px"
-                border="1px solid"
-                borderColor={on ? "water" : "line"}
-                background={on ? "wash" : "sheet"}
-                borderRadius="small"
-                cursor="pointer"
-                onClick={() =>
-                  edit(`${system.name}: ${zone.name}`, [
-                    setChange(project, path, on ? (system.zones ?? []).filter((x) => x !== z) : [...(system.zones ?? []), z]),
-                  ])
-                }
-              >
-                {zone.name}
-              </chakra.button>
-            );
-          })}
-        </Flex>
+            return other !== null && other !== id ? `served by ${project.waterSystems[other].name}` : undefined;
+          }}
+        />
       )}
     </>
   );

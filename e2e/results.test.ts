@@ -1,0 +1,83 @@
+import { By } from "selenium-webdriver";
+import { describe, expect, it } from "vitest";
+import type { Project } from "../core/src/index.ts";
+import { browser, choose, go, press, push, type, undo, untilSaved, useApplication } from "./harness.ts";
+
+useApplication();
+
+const saved = async (test: (p: Project) => boolean): Promise<Project> =>
+  (await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => test(r.document))).document;
+const TABLE = 'table[aria-label="Zone figures"]';
+/** Rows of the table as texts of their cells, once it holds what is looked for. */
+async function rows(test: (all: string[][]) => boolean): Promise<string[][]> {
+  let found: string[][] = [];
+  await browser.driver.wait(
+    async () => {
+      found = await browser.driver.executeScript<string[][]>(
+        `return [...document.querySelectorAll('${TABLE} tbody tr')].map((r) => [...r.querySelectorAll("td")].map((c) => c.textContent))`,
+      );
+      return found.length > 0 && test(found);
+    },
+    90000,
+    "the table of zone figures",
+  );
+  return found;
+}
+const figure = (cell: string): number =>
+  Number(
+    cell
+      .replace("\u2212", "-")
+      .replace(/\u00a0/g, " ")
+      .match(/^-?[\d\s,.\u202f]+/)?.[0]
+      .replace(/[^\d.-]/g, "") ?? NaN,
+  );
+
+describe("any quantity of zones and groups", () => {
+  it("tells who loses most by infiltration in a month, loads by zone and group, a group's coincident largest, and is undone", async () => {
+    await go("/p/clinic/results?view=figures");
+    await browser.exact();
+    await choose("Quantity", "Infiltration");
+    await choose("Over", "Feb");
+    await rows((all) => all.length === 11);
+    await push("Sum");
+    const losses = (await rows((all) => all.length === 11)).map((r) => figure(r[1]));
+    expect(losses.every((v) => v < 0)).toBe(true);
+    expect(losses).toEqual([...losses].sort((a, b) => a - b));
+
+    await push("+ group by hand");
+    const id = Object.keys((await saved((p) => Object.keys(p.groups ?? {}).length === 1)).groups ?? {})[0];
+    const within = (name: string): Promise<void> =>
+      browser.driver.findElement(By.xpath(`//*[@data-testid="group-${id}"]//button[normalize-space(.)="${name}"]`)).click();
+    await within("Kennels");
+    await within("Corridor");
+    await type("Name of New group", "Back of house");
+    await choose("Quantity", "Heating");
+    await choose("Over", "the whole run");
+    const all = await rows((r) => r.some((c) => c[0] === "Back of house (2 zones)") && r.length === 12);
+    const row = (name: string): string[] => all.find((r) => r[0] === name) as string[];
+    const [group, one, two] = [row("Back of house (2 zones)"), row("Kennels"), row("Corridor")];
+    expect(Math.abs(figure(group[1]) - figure(one[1]) - figure(two[1]))).toBeLessThan(2);
+    // together they peak no higher than both peaks
+    expect(figure(group[6])).toBeLessThanOrEqual(figure(one[6]) + figure(two[6]) + 1);
+    expect(group[6]).toMatch(/\d+ \w{3} \d\d:00/);
+    expect(figure(group[7])).toBeGreaterThan(100);
+
+    // by rule: what looks to the north
+    await push("+ group by rule");
+    const rule = Object.keys((await saved((p) => Object.keys(p.groups ?? {}).length === 2)).groups ?? {}).find((k) => k !== id) as string;
+    await press("Add a condition");
+    await choose("Condition 1", "looks to");
+    await choose("Condition 1, add", "north");
+    await saved((p) => {
+      const g = p.groups?.[rule];
+      return g?.kind === "by rule" && g.conditions[0]?.is[0] === "north";
+    });
+    await rows((r) => r.length === 13 && r.some((c) => /New group \([1-9]\d? zones\)/.test(c[0]) && !c[0].includes("(11 ")));
+    for (let i = 0; i < 12; i++) {
+      await undo(1);
+      const { document } = await untilSaved<{ document: Project }>("/api/projects/clinic", () => true);
+      if (Object.keys(document.groups ?? {}).length === 0) break;
+    }
+    await saved((p) => Object.keys(p.groups ?? {}).length === 0);
+  });
+});
