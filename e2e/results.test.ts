@@ -81,3 +81,23 @@ describe("any quantity of zones and groups", () => {
     await saved((p) => Object.keys(p.groups ?? {}).length === 0);
   });
 });
+
+describe("what is implausible", () => {
+  it("is told with the chain that made it, down to the input and where it comes from, and is gone when it is undone", async () => {
+    await go("/p/clinic/use?on=spaceType:ward");
+    await browser.exact();
+    const problems = 'nav[aria-label="Stages"]';
+    expect(await browser.text(problems, (t) => t.includes("No problems"))).not.toContain("implausible");
+    await type("Hot water per person", "450");
+    await saved((p) => p.spaceTypes.ward.inputs.hotWaterPerPerson === 450);
+    await browser.exact();
+    await browser.text(problems, (t) => t.includes("1 implausible"));
+    await (await browser.driver.findElement(By.xpath('//button[contains(normalize-space(.),"1 implausible")]'))).click();
+    const told = await browser.text('[data-testid="implausible"]', (t) => t.includes("Hot water a person and day"));
+    expect(told).toMatch(/most of it in [\s\S]*Hot water per person of [\s\S]*from Animal ward[\s\S]*450/);
+    await undo(1);
+    await saved((p) => p.spaceTypes.ward.inputs.hotWaterPerPerson === 20);
+    await browser.exact();
+    await browser.text(problems, (t) => t.includes("No problems") && !t.includes("implausible"));
+  });
+});

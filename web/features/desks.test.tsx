@@ -257,12 +257,13 @@ describe("the desks", () => {
           { code: "no-zone", severity: "error", stage: "form", path: "spaces/lobby/zone", message: "Lobby belongs to no zone.", fix },
           { code: "no-type", severity: "warning", stage: "use", path: "spaces/lobby/spaceType", message: "Lobby has no space type." },
         ]}
+        outliers={[]}
         onClose={() => undefined}
         onShow={() => undefined}
       />,
     ).text;
     expect(t).toMatch(/Lobby belongs to no zone\. form · the year cannot run .*Give it a zone of its own/);
     expect(t).toMatch(/Lobby has no space type\. use · the year runs/);
-    expect(rendered(<ProblemsDrawer problems={[]} onClose={() => undefined} onShow={() => undefined} />).text).toContain("Nothing is wrong");
+    expect(rendered(<ProblemsDrawer problems={[]} outliers={[]} onClose={() => undefined} onShow={() => undefined} />).text).toContain("Nothing is wrong");
   });
 });

@@ -1,3 +1,4 @@
+import { useMemo } from "react";
 import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import {
@@ -8,6 +9,7 @@ import {
   samePhysics,
   storedHash,
   checkProject,
+  implausible,
   parseProject,
   placeProblems,
   readWeatherCsv,
@@ -15,6 +17,7 @@ import {
   viewOf,
   type Change,
   type Edit,
+  type Outlier,
   type Problem,
   type Project,
   type RunResult,
@@ -453,6 +456,14 @@ export function useProblems(): readonly Problem[] {
   if (!project || !document) return [];
   const own = withPlace(project, weather, checkProject(project).problems);
   return project === document ? own : [...own, ...checkProject(document).problems.filter((p) => p.code === "stale")];
+}
+
+const NO_OUTLIERS: readonly Outlier[] = [];
+/** Figures of the exact year outside the range of buildings; none while it is not current. */
+export function useOutliers(): readonly Outlier[] {
+  const project = useStore((s) => s.project);
+  const summary = useStore((s) => (s.live.exact && s.live.exactVersion === s.live.version ? s.live.exact.summary : null));
+  return useMemo(() => (project && summary ? implausible(project, summary) : NO_OUTLIERS), [project, summary]);
 }
 
 /** The live year without its progress, so that charts are not drawn anew while it counts up. */

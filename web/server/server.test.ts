@@ -150,7 +150,7 @@ describe("a stored project", () => {
 
   it("that cannot be read is not stored", async () => {
     const before = (await listProjects()).length;
-    const refused = await refusal(createProject({ ...clinic, formatVersion: 9 }));
+    const refused = await refusal(createProject({ ...clinic, formatVersion: FORMAT_VERSION + 1 }));
     expect(refused.problems[0].message).toContain("newer version");
     expect((await listProjects()).length).toBe(before);
     expect((await refusal(openProject("nobody"))).status).toBe(404);

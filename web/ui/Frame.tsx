@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
 import { unitSystems, type Problem, type Project } from "@arroyo/core";
 import { builtStageNames, stageName, stages, type Stage } from "../features/stages.ts";
-import { newOption, stageAddress, useProblems, useStore } from "../features/store.ts";
+import { newOption, stageAddress, useOutliers, useProblems, useStore } from "../features/store.ts";
 import { CommandBar } from "./CommandBar.tsx";
 import { ProblemsDrawer } from "./ProblemsDrawer.tsx";
 import { Act, SelectInput } from "./fields.tsx";
@@ -101,6 +101,7 @@ function Refused() {
 export function Frame({ stage, children }: { stage: Stage; children: ReactNode }) {
   const project = useStore((s) => s.project);
   const problems = useProblems();
+  const outliers = useOutliers();
   const router = useRouter();
   const [panel, setPanel] = useState<"problems" | "commands" | "keys" | null>(null);
   const go = (s: Stage): void => {
@@ -187,12 +188,13 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
         <Flex ml="auto" align="center" pr="2">
           <Act onClick={() => setPanel(panel === "problems" ? null : "problems")}>
             {problems.length === 0 ? "No problems" : `${problems.length} problem${problems.length > 1 ? "s" : ""}`}
+            {outliers.length > 0 && ` · ${outliers.length} implausible`}
           </Act>
         </Flex>
       </Flex>
       <Flex flex="1" minH="0" position="relative">
         {children}
-        {panel === "problems" && <ProblemsDrawer problems={problems} onClose={() => setPanel(null)} onShow={(s) => go(s)} />}
+        {panel === "problems" && <ProblemsDrawer problems={problems} outliers={outliers} onClose={() => setPanel(null)} onShow={(s) => go(s)} />}
       </Flex>
       <Tally />
       {panel === "commands" && <CommandBar onClose={() => setPanel(null)} go={go} onProblems={() => setPanel("problems")} onKeys={() => setPanel("keys")} />}

@@ -1,10 +1,11 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import type { Problem } from "@arroyo/core";
+import type { Outlier, Problem } from "@arroyo/core";
 import { showPlace } from "../features/form/showPlace.ts";
 import { useStore, type Selection } from "../features/store.ts";
 import type { Stage } from "../features/stages.ts";
 import { Act } from "./fields.tsx";
+import { Implausible } from "./Implausible.tsx";
 import { Told } from "./Told.tsx";
 
 const kinds: Record<string, Selection["kind"]> = {
@@ -23,10 +24,20 @@ const kinds: Record<string, Selection["kind"]> = {
 };
 
 /** Everything wrong, each with its sentence, a way to its place and, where safe, a fix. */
-export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readonly Problem[]; onClose: () => void; onShow: (s: Stage) => void }) {
+export function ProblemsDrawer({
+  problems,
+  outliers,
+  onClose,
+  onShow,
+}: {
+  problems: readonly Problem[];
+  outliers: readonly Outlier[];
+  onClose: () => void;
+  onShow: (s: Stage) => void;
+}) {
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
-  const show = (p: Problem): void => {
+  const show = (p: Pick<Problem, "path" | "stage">): void => {
     const [part, id] = p.path.split("/");
     if (p.stage === "form") showPlace(p.path);
     else if (kinds[part] && id) select([{ kind: kinds[part], id }]);
@@ -75,6 +86,10 @@ export function ProblemsDrawer({ problems, onClose, onShow }: { problems: readon
           </Flex>
         </Box>
       ))}
+      <Implausible
+        outliers={outliers}
+        show={(path, stage) => show({ path, stage: path.startsWith("spaces/") && path.includes("/inputs/") ? "form" : stage })}
+      />
     </Box>
   );
 }

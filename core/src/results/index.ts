@@ -6,3 +6,4 @@ export * from "./pricing.ts";
 export * from "./difference.ts";
 export * from "./sizing.ts";
 export * from "./statistics.ts";
+export * from "./plausible.ts";
