@@ -1,11 +1,9 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { Plus, Trash2 } from "lucide-react";
 import {
   checkProject,
   diodeOf,
   fitOf,
-  freeId,
   lossNames,
   modulePeak,
   openVoltage,
@@ -17,13 +15,14 @@ import {
   type PvArray,
   type Summary,
 } from "@arroyo/core";
-import { IconButton } from "../../ui/Actions.tsx";
-import { firstMessage, Head, Quantity, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
+import { firstMessage, Head, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { ArrayPlan } from "./ArrayPlan.tsx";
+import { CurveTable } from "./CurveTable.tsx";
+import { SiteYear } from "./SiteYear.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
 
 const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
@@ -263,162 +262,3 @@ const LOSS_WORDS: Readonly<Record<(typeof lossNames)[number], string>> = {
   inverter: "Inverter",
   limit: "Inverter at its limit",
 };
-
-/** The power curve of a turbine, point by point. */
-function CurveTable({ id }: { id: string }) {
-  const project = useStore((s) => s.project) as Project;
-  const edit = useStore((s) => s.edit);
-  const units = useUnits();
-  const thing = project.onSite[id];
-  const { summary } = tally(useLiveFigures());
-  if (thing.kind !== "windTurbine") return null;
-  const { curve } = thing;
-  const at = (...path: string[]): string[] => ["onSite", id, "curve", ...path];
-  const last = curve[curve.length - 1] as { speed: number; power: number } | undefined;
-  const add = (): void => {
-    const key = freeId(Object.fromEntries(curve.map((c) => [c.id, c])), "p");
-    edit(`${thing.name}: another point`, [{ op: "insert", path: at(key), value: { id: key, speed: (last?.speed ?? 2) + 1, power: last?.power ?? 0 } }]);
-  };
-  const made = summary?.arrays.find((a) => a.id === id);
-  return (
-    <Box maxW="460px">
-      <Flex align="center" gap="2">
-        <Text fontWeight="600">Power curve</Text>
-        <IconButton label="Add a point" icon={Plus} onClick={add} />
-        {made && (
-          <Text color="ink2">
-            makes <b data-testid="turbine-made">{units.words(sum(made.made), "kWh", 0, true)}</b> in the year
-          </Text>
-        )}
-      </Flex>
-      <Grid
-        label="Power curve"
-        head={[{ text: "Wind at the hub", unit: units.unit("m/s") }, { text: "Power", unit: "W" }, { text: "" }]}
-        rows={curve.map((c, i) => ({
-          key: c.id,
-          cells: [
-            <Quantity
-              key="s"
-              bare
-              label={`Wind speed of point ${i + 1}`}
-              value={c.speed}
-              unit="m/s"
-              digits={1}
-              onCommit={(v) => edit(`${thing.name}: power curve`, [setChange(project, at(c.id, "speed"), v)])}
-            />,
-            <Quantity
-              key="p"
-              bare
-              label={`Power of point ${i + 1}`}
-              value={c.power}
-              unit="W"
-              electric
-              digits={0}
-              onCommit={(v) => edit(`${thing.name}: power curve`, [setChange(project, at(c.id, "power"), v)])}
-            />,
-            <IconButton
-              key="r"
-              label={`Remove point ${i + 1}`}
-              icon={Trash2}
-              onClick={() => edit(`${thing.name}: one point less`, [{ op: "remove", path: at(c.id), old: c }])}
-            />,
-          ],
-        }))}
-      />
-    </Box>
-  );
-}
-
-/** Electricity of the site: made, used, fed in and bought by month, with cost and carbon gross and net. */
-export function SiteYear() {
-  const project = useStore((s) => s.project) as Project;
-  const edit = useStore((s) => s.edit);
-  const units = useUnits();
-  const { summary } = tally(useLiveFigures());
-  const site = summary?.energy.site;
-  if (!summary || !site) return null;
-  const { currency } = project.prices;
-  const { energy } = summary;
-  const kWh = (v: number): string => units.text(v, "kWh", 0, true);
-  const rows: readonly (readonly [string, number, readonly number[]])[] = [
-    ["Made", site.made, site.madeByMonth],
-    ["Used on site", site.used, site.usedByMonth],
-    ["Fed into the grid", site.exported, site.exportedByMonth],
-    ["Bought", site.bought, site.boughtByMonth],
-  ];
-  const net = (label: string, gross: number, of: number, unit: string, digits = 0) => ({
-    key: label,
-    cells: [label, units.text(gross, "1", digits), units.text(of, "1", digits), units.text(of - gross, "1", digits), unit],
-  });
-  return (
-    <Box mt="4" data-testid="site-year">
-      <Flex align="baseline" gap="3" wrap="wrap">
-        <Text fontWeight="600">Electricity of the site in the year, kWh</Text>
-        <Flex align="center" gap="1.5" ml="auto">
-          <Text color="ink2">feeding in makes up for buying within</Text>
-          <SelectInput
-            label="Netting"
-            width="100px"
-            value={project.prices.netting ?? "hour"}
-            options={[
-              { value: "hour", label: "the hour" },
-              { value: "month", label: "the month" },
-              { value: "year", label: "the year" },
-            ]}
-            onChange={(v) => edit(`Netting within the ${v}`, [setChange(project, ["prices", "netting"], v)])}
-          />
-        </Flex>
-      </Flex>
-      <Grid
-        label="Electricity of the site by month"
-        head={[{ text: "", left: true }, { text: "Year" }, ...monthNames.map((m) => ({ text: m }))]}
-        rows={rows.map(([label, total, months]) => ({
-          key: label,
-          cells: [
-            label,
-            <b key="y" data-testid={`site-${label.toLowerCase().replace(/ /g, "-")}`}>
-              {kWh(total)}
-            </b>,
-            ...months.map(kWh),
-          ],
-        }))}
-      />
-      {Math.abs(site.lost) > 0.5 && (
-        <Text fontSize="11.5px" color="ink2">
-          {units.words(site.lost, "kWh", 0, true)} are lost in batteries.
-        </Text>
-      )}
-      <Box maxW="560px" mt="2">
-        <Grid
-          label="Gross and net"
-          head={[{ text: "", left: true }, { text: "Gross" }, { text: "Net" }, { text: "Difference" }, { text: "", left: true }]}
-          rows={[
-            ...(energy.net !== null && energy.intensity !== null
-              ? [
-                  {
-                    key: "energy",
-                    cells: [
-                      "Site energy",
-                      units.text(energy.intensity, "kWh/m²a", 1),
-                      <span key="n" data-testid="site-net">
-                        {units.text(energy.net, "kWh/m²a", 1)}
-                      </span>,
-                      units.text(energy.net - energy.intensity, "kWh/m²a", 1),
-                      units.unit("kWh/m²a"),
-                    ],
-                  },
-                ]
-              : []),
-            net("Energy cost", energy.cost, site.cost, `${currency}/a`),
-            net("Carbon", energy.carbon / 1000, site.carbon / 1000, "t CO₂e", 1),
-            net("Primary energy", energy.primary / 1000, site.primary / 1000, "MWh", 1),
-          ]}
-        />
-        <Text fontSize="11.5px" color="ink2" mt="1">
-          Gross: as if all were bought. Net: what is bought, less {units.text(site.credit, "1", 0)} {currency} for what is fed in and its carbon. Prices stand
-          on Place.
-        </Text>
-      </Box>
-    </Box>
-  );
-}
