@@ -69,4 +69,22 @@ describe("whole modules in a plane", () => {
     expect(() => layModules(box(10, 6), [], { ...layout, width: 0 })).toThrow("at least 5 cm");
     expect(() => layModules(box(1000, 1000), [], { ...layout, width: 0.1, height: 0.1 })).toThrow("More than");
   });
+
+  it("fill a large plane of many corners in a moment, and refuse one that has no end", () => {
+    const comb: [number, number][] = [
+      [0, 0],
+      [120, 0],
+    ];
+    // teeth of 10 m along the upper edge
+    for (let k = 5; k >= 0; k--) comb.push([20 * k + 20, 60], [20 * k + 10, 60], [20 * k + 10, 50], [20 * k, 50]);
+    const modules = layModules(comb, [box(3, 3)], layout);
+    expect(modules.length).toBeGreaterThan(2500);
+    expect(
+      inside(
+        modules.filter((_, i) => i % 50 === 0).map((m) => m.corners),
+        comb,
+      ),
+    ).toBe(true);
+    expect(() => layModules(box(9000, 9000), [], layout)).toThrow(RangeError);
+  });
 });

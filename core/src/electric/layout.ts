@@ -1,4 +1,4 @@
-import { areaOf, boxOf, intersection, isConvex, ringHolds } from "../geometry/index.ts";
+import { areaOf, boxesMeet, boxOf, intersection, type Box, isConvex, ringHolds } from "../geometry/index.ts";
 import type { Point, Ring } from "../model/index.ts";
 import { cos, DEG, sin } from "../numeric/index.ts";
 
@@ -24,8 +24,10 @@ export interface PlacedModule {
   readonly corners: Ring;
 }
 
-/** Places of the first column and row that are tried, each way; the one with most modules is taken. */
+/** Places of the first column and row that are tried, each way; the one with most modules is taken. Of large planes fewer: there a row more or less hardly counts. */
 const TRIES = 8;
+const FEW_TRIES = 2;
+const LARGE = 1500;
 /** Part of a module's area, relative, that may lie outside by rounding of the clipping. */
 const SLACK = 1e-6;
 /** Modules in one plane, at most. */
@@ -75,14 +77,17 @@ function lay(outline: Ring, holes: readonly Ring[], s: ModuleLayout): PlacedModu
     const own = rectangle(x - m, y - m, w + 2 * m, h + 2 * m);
     if (!own.every((p) => ringHolds(ring, p))) return false;
     const area = (w + 2 * m) * (h + 2 * m);
-    if (!convex && areaOf(intersection([[own]], [[ring]])) < area * (1 - SLACK)) return false;
-    return free.every((hole) => areaOf(intersection([[own]], [[hole]])) < area * SLACK);
+    const box = boxOf(own);
+    // only where an edge comes near can the plane end within it
+    if (!convex && nearEdge(ring, box) && areaOf(intersection([[own]], [[ring]])) < area * (1 - SLACK)) return false;
+    return free.every((hole) => !boxesMeet(boxOf(hole), box) || areaOf(intersection([[own]], [[hole]])) < area * SLACK);
   };
   let best: { x: number; y: number }[] = [];
-  for (let i = 0; i < TRIES; i++)
-    for (let j = 0; j < TRIES; j++) {
+  const tries = ((x1 - x0) / stepX) * ((y1 - y0) / stepY) > LARGE ? FEW_TRIES : TRIES;
+  for (let i = 0; i < tries; i++)
+    for (let j = 0; j < tries; j++) {
       // the first tries stand at the margin itself, where a rectangle is filled best
-      const [fromX, fromY] = [x0 + m + (stepX * i) / TRIES, y0 + m + (stepY * j) / TRIES];
+      const [fromX, fromY] = [x0 + m + (stepX * i) / tries, y0 + m + (stepY * j) / tries];
       const found: { x: number; y: number }[] = [];
       for (let y = fromY + 1e-9; y + h <= y1; y += stepY) for (let x = fromX + 1e-9; x + w <= x1; x += stepX) if (fits(x, y)) found.push({ x, y });
       if (found.length > best.length) best = found;
@@ -97,6 +102,9 @@ function lay(outline: Ring, holes: readonly Ring[], s: ModuleLayout): PlacedModu
     }))
     .sort((a, b) => a.row - b.row || a.column - b.column);
 }
+
+/** Whether the box round any edge of a ring meets a box. */
+const nearEdge = (ring: Ring, box: Box): boolean => ring.some((p, i) => boxesMeet(boxOf([p, ring[(i + 1) % ring.length]]), box));
 
 /** The first of the modules, row by row from below, that together cover no more than a share of a plane. @param one area of a module, m²; absent: that of its place */
 export function fillShare(modules: readonly PlacedModule[], outline: Ring, share: number, one?: number): PlacedModule[] {
