@@ -82,6 +82,13 @@ describe("a hot-water system", () => {
     expect(flow.store).toBeNull();
   });
 
+  it("without a heater loses no heat that nothing gave, whatever pipes it has", () => {
+    const cold = told(run(house({ store: "none", circulation: "pumped", pipes: 80, pumpPower: 30, pumpHeat: 0.5 }, [])));
+    expect(sum(cold.heated)).toBe(0);
+    expect(sum(cold.pipeLoss) + sum(cold.drawn)).toBeCloseTo(0.5 * sum(cold.pumps), 9);
+    expect(sum(cold.pipeLoss)).toBeGreaterThan(0);
+  });
+
   it("heats up once a week against germs", () => {
     const hot = told(run(house({ disinfection: "weekly", disinfectionTemperature: 70 })));
     expect(hot.store?.max).toBeGreaterThan(69);

@@ -245,10 +245,13 @@ function systemStep(
   let heat = 0;
   if (x.store === "none") {
     const draw = mixedDraw(x, scheduled, set, cold);
-    const inPipes = pipes * (set - passing) * dt;
-    const needed = Math.max(0, draw * (set - cold) + inPipes / dt - pumpHeat);
+    const wantedByPipes = pipes * (set - passing) * dt;
+    const needed = Math.max(0, draw * (set - cold) + wantedByPipes / dt - pumpHeat);
     heat = Math.min(power, needed);
-    const drawn = heat * dt + pumpHeat * dt - inPipes;
+    const there = (heat + pumpHeat) * dt;
+    // pipes lose no more than is put in
+    const inPipes = Math.min(wantedByPipes, there);
+    const drawn = there - inPipes;
     const hot = draw > 0 ? cold + drawn / dt / draw : set;
     out = { upper: set, lower: set, hot, store: 0, pipes: inPipes, drawn };
   } else {
