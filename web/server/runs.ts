@@ -158,11 +158,8 @@ export async function beat(hash: string, runner: string, progress: number): Prom
 export async function finishRun(hash: string, runner: string, result: RunResult): Promise<void> {
   const sequelize = await store();
   await sequelize.transaction(async (transaction) => {
-    const [n] = await RunRow.update(
-      { status: "done", progress: 1, summary: result.summary, fuel: encodeFuel(result.fuel), intensity: result.summary.energy.intensity },
-      { where: { hash, runner, status: "running" }, transaction },
-    );
-    if (n === 0) return;
+    const mine = await RunRow.findOne({ where: { hash, runner, status: "running" }, attributes: ["hash"], lock: transaction.LOCK.UPDATE, transaction });
+    if (mine === null) return;
     await RunSeriesRow.destroy({ where: { runHash: hash }, transaction });
     const rows = result.series.flatMap((s) =>
       partsOf(s).map((values, part) => ({
@@ -177,6 +174,11 @@ export async function finishRun(hash: string, runner: string, result: RunResult)
     );
     // in pieces: one statement with everything would hold a second copy of it
     for (let i = 0; i < rows.length; i += 500) await RunSeriesRow.bulkCreate(rows.slice(i, i + 500), { transaction });
+    // last, so that the time it changed at lies just before it is seen: whoever asks what changed since must not miss it
+    await RunRow.update(
+      { status: "done", progress: 1, summary: result.summary, fuel: encodeFuel(result.fuel), intensity: result.summary.energy.intensity },
+      { where: { hash }, transaction },
+    );
   });
 }
 
