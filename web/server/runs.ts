@@ -13,7 +13,7 @@ export const LOST_AFTER = 5000;
 /** Runs of a project that its list shows. */
 const LISTED = 50;
 /** What changed is told again for this long, ms: clocks of two processes differ a little, and a row is stamped before it can be seen. */
-const OVERLAP = 2000;
+const OVERLAP = 10000;
 
 /** A run as lists show it: of columns, never of documents or summaries. */
 export interface RunView {
