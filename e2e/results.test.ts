@@ -96,7 +96,7 @@ describe("what is implausible", () => {
     const told = await browser.text('[data-testid="implausible"]', (t) => t.includes("Hot water a person and day"));
     expect(told).toMatch(/most of it in [\s\S]*Hot water per person of [\s\S]*from Animal ward[\s\S]*450/);
     await undo(1);
-    await saved((p) => p.spaceTypes.ward.inputs.hotWaterPerPerson === 20);
+    await saved((p) => p.spaceTypes.ward.inputs.hotWaterPerPerson === undefined);
     await browser.exact();
     await browser.text(problems, (t) => t.includes("No problems") && !t.includes("implausible"));
   });

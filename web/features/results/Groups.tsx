@@ -55,7 +55,7 @@ export function Groups() {
           {group.kind === "by hand" ? (
             <ZoneChips chosen={group.zones} change={(zones, zone) => edit(`${group.name}: ${zone}`, [setChange(project, ["groups", id, "zones"], zones)])} />
           ) : (
-            <Conditions name={group.name} path={["groups", id, "conditions"]} target="zone" conditions={group.conditions} none="every zone is in it" />
+            <Conditions name={group.name} path={["groups", id, "conditions"]} target="space" conditions={group.conditions} none="every zone is in it" />
           )}
         </Box>
       ))}
