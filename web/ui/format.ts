@@ -58,3 +58,6 @@ export function readNumber(text: string): number | null {
     .replace(",", ".");
   return t !== "" && Number.isFinite(Number(t)) ? Number(t) : null;
 }
+
+/** Sum of figures, such as of twelve months. */
+export const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);

@@ -2,7 +2,7 @@ import { quantity, settingOf, type Problem, type Project, type PvArray } from ".
 import { cos, DEG } from "../numeric/index.ts";
 import { coverModifier, diffuseAngles } from "./cover.ts";
 import { throughInverter, type Inverter } from "./inverter.ts";
-import type { PlacedArray } from "./place.ts";
+import { arrayNumber, type PlacedArray } from "./place.ts";
 import {
   cellTemperature,
   currentAt,
@@ -40,18 +40,16 @@ export interface ArrayElectric {
   readonly groundModifier: number;
 }
 
-const number = (a: PvArray, field: string): number => settingOf("pvArray", a.inputs, field) as number;
-
 /** The data sheet of an array's module. */
 export function sheetOf(a: PvArray): ModuleSheet {
   return {
-    cells: number(a, "inSeries"),
-    voc: number(a, "voc"),
-    isc: number(a, "isc"),
-    vmp: number(a, "vmp"),
-    imp: number(a, "imp"),
-    alpha: number(a, "alpha") * number(a, "isc"),
-    beta: number(a, "beta") * number(a, "voc"),
+    cells: arrayNumber(a, "inSeries"),
+    voc: arrayNumber(a, "voc"),
+    isc: arrayNumber(a, "isc"),
+    vmp: arrayNumber(a, "vmp"),
+    imp: arrayNumber(a, "imp"),
+    alpha: arrayNumber(a, "alpha") * arrayNumber(a, "isc"),
+    beta: arrayNumber(a, "beta") * arrayNumber(a, "voc"),
   };
 }
 
@@ -77,7 +75,8 @@ export function diodeOf(a: PvArray): DiodeModel | null {
 
 /** Peak power of one module, W. */
 export function modulePeak(a: PvArray): number {
-  if (settingOf("pvArray", a.inputs, "model") !== "single diode") return number(a, "efficiency") * number(a, "width") * number(a, "height") * REFERENCE_SUN;
+  if (settingOf("pvArray", a.inputs, "model") !== "single diode")
+    return arrayNumber(a, "efficiency") * arrayNumber(a, "width") * arrayNumber(a, "height") * REFERENCE_SUN;
   const diode = diodeOf(a);
   return diode ? maximumPower(diodeAt(diode, REFERENCE_SUN, REFERENCE_CELL)).power : 0;
 }
@@ -88,8 +87,9 @@ export function connected(a: PvArray, modules: number): number {
   return series === null ? modules : Math.floor(modules / Math.round(series)) * Math.round(series);
 }
 
-/** Power of the inverter, W. */
+/** Peak of an array over the rating of its inverter, where none is typed: typical, unverified. */
 const RATIO = 1.2;
+/** Power of the inverter, W. */
 export const inverterPower = (a: PvArray, peak: number): number => (settingOf("pvArray", a.inputs, "inverterPower") as number | null) ?? peak / RATIO;
 
 /** Share of its rated power below which an inverter stands still: typical, unverified. */
@@ -99,7 +99,7 @@ const START = 0.005;
 export function arrayElectric(a: PvArray, placed: PlacedArray): ArrayElectric {
   const modules = connected(a, placed.modules.length);
   const one = modulePeak(a);
-  const gross = modules * number(a, "width") * number(a, "height");
+  const gross = modules * arrayNumber(a, "width") * arrayNumber(a, "height");
   const peak = one * modules;
   const angles = diffuseAngles(placed.tilt);
   const single = settingOf("pvArray", a.inputs, "model") === "single diode";
@@ -109,16 +109,16 @@ export function arrayElectric(a: PvArray, placed: PlacedArray): ArrayElectric {
     diode: diodeOf(a),
     efficiency: gross > 0 ? peak / (gross * REFERENCE_SUN) : 0,
     peak,
-    noct: number(a, "noct"),
+    noct: arrayNumber(a, "noct"),
     inverter: {
       rated: inverterPower(a, peak),
       loads: [0.1, 0.3, 0.5, 1],
-      efficiencies: [number(a, "at10"), number(a, "at30"), number(a, "at50"), number(a, "at100")],
+      efficiencies: [arrayNumber(a, "at10"), arrayNumber(a, "at30"), arrayNumber(a, "at50"), arrayNumber(a, "at100")],
       start: START,
-      night: number(a, "night"),
+      night: arrayNumber(a, "night"),
     },
-    soiling: number(a, "soiling"),
-    wiring: number(a, "wiring"),
+    soiling: arrayNumber(a, "soiling"),
+    wiring: arrayNumber(a, "wiring"),
     skyModifier: single ? coverModifier(cos(angles.sky * DEG)) : 1,
     groundModifier: single ? coverModifier(cos(angles.ground * DEG)) : 1,
   };
@@ -188,15 +188,15 @@ export function arrayProblems(project: Project, arrays: readonly PlacedArray[]):
     if (a.kind === "windTurbine" && a.curve.length < 2) warn("no-curve", "curve", `${a.name} has no power curve yet; it makes nothing.`);
     if (a.kind !== "pvArray") continue;
     if (settingOf("pvArray", a.inputs, "model") === "single diode") {
-      const told = number(a, "power");
-      const found = number(a, "vmp") * number(a, "imp");
+      const told = arrayNumber(a, "power");
+      const found = arrayNumber(a, "vmp") * arrayNumber(a, "imp");
       if (Math.abs(found / told - 1) > POWER_OFF)
         warn(
           "module-power",
           "inputs/power",
           `V_mp · I_mp of ${a.name} is ${quantity(found, "W", 0)} and its sheet says ${quantity(told, "W", 0)}; check the sheet.`,
         );
-      if (number(a, "inSeries") > number(a, "cells")) warn("module-cells", "inputs/inSeries", `${a.name} has more cells in series than cells.`);
+      if (arrayNumber(a, "inSeries") > arrayNumber(a, "cells")) warn("module-cells", "inputs/inSeries", `${a.name} has more cells in series than cells.`);
       const fit = fitOf(a);
       if (!fit.ok) warn("module-sheet", "inputs/beta", `${a.name}: ${fit.message}${fit.nearest ? " It runs with that." : " It makes nothing."}`);
     }
@@ -208,7 +208,7 @@ export function arrayProblems(project: Project, arrays: readonly PlacedArray[]):
       warn(
         "part-string",
         "inputs/series",
-        `${count - wired} of the ${count} modules of ${a.name} make no whole string of ${Math.round(number(a, "series"))} and are not connected.`,
+        `${count - wired} of the ${count} modules of ${a.name} make no whole string of ${Math.round(arrayNumber(a, "series"))} and are not connected.`,
       );
     const peak = modulePeak(a) * wired;
     const rated = inverterPower(a, peak);

@@ -45,7 +45,8 @@ const inFrame = (f: Frame, p: Vector): Point => {
   return [dot(r, f.across), dot(r, f.up)];
 };
 
-const number = (a: PvArray, field: string): number => settingOf("pvArray", a.inputs, field) as number;
+/** A setting of an array that is a number, or a choice. */
+export const arrayNumber = (a: PvArray, field: string): number => settingOf("pvArray", a.inputs, field) as number;
 const word = (a: PvArray, field: string): string => String(settingOf("pvArray", a.inputs, field));
 
 /** Highest steepness that counts as level, as the cosine of the tilt. */
@@ -84,8 +85,8 @@ function taken(
 ): { modules: PlacedModule[]; asked: number | null } {
   const filled = word(a, "filled");
   if (filled === "all that fit") return { modules: [...all], asked: null };
-  if (filled === "share of the surface") return { modules: fillShare(all, outline, number(a, "share"), all.length > 0 ? area(all[0]) : 0), asked: null };
-  const [rows, columns] = [Math.round(number(a, "rows")), Math.round(number(a, "columns"))];
+  if (filled === "share of the surface") return { modules: fillShare(all, outline, arrayNumber(a, "share"), all.length > 0 ? area(all[0]) : 0), asked: null };
+  const [rows, columns] = [Math.round(arrayNumber(a, "rows")), Math.round(arrayNumber(a, "columns"))];
   const inRow = new Map<number, PlacedModule[]>();
   for (const m of all) inRow.set(m.row, [...(inRow.get(m.row) ?? []), m]);
   const modules = [...inRow.values()].slice(0, rows).flatMap((r) => r.slice(0, columns));
@@ -106,17 +107,17 @@ interface Ground {
 
 const sizeOf = (a: PvArray): { readonly w: number; readonly h: number } => {
   const lying = word(a, "lying") === "on their side";
-  const [w, h] = [number(a, "width"), number(a, "height")];
+  const [w, h] = [arrayNumber(a, "width"), arrayNumber(a, "height")];
   return lying ? { w: h, h: w } : { w, h };
 };
 
 /** Modules in a plane of their own size, margin kept and rows turned. */
 const layoutOf = (a: PvArray, margin: number, turn: number): ModuleLayout => ({
-  width: number(a, "width"),
-  height: number(a, "height"),
+  width: arrayNumber(a, "width"),
+  height: arrayNumber(a, "height"),
   lying: word(a, "lying") === "on their side",
-  gapAcross: number(a, "gapAcross"),
-  gapUp: number(a, "gapUp"),
+  gapAcross: arrayNumber(a, "gapAcross"),
+  gapUp: arrayNumber(a, "gapUp"),
   margin,
   turn,
 });
@@ -125,13 +126,13 @@ const layoutOf = (a: PvArray, margin: number, turn: number): ModuleLayout => ({
 function onSurface(a: PvArray, face: Face, rings: readonly Vector[][], openings: readonly (readonly Vector[])[], turn: number | null): Ground {
   const frame = frameOf(face, rings[0][0]);
   const [outer, ...inner] = rings.map((r) => r.map((p) => inFrame(frame, p)));
-  const off = number(a, "clearance");
+  const off = arrayNumber(a, "clearance");
   const flat = Math.abs(face.normal[2]) > LEVEL;
   return {
     frame,
     outline: outer,
     holes: [...inner, ...openings.map((o) => o.map((p) => inFrame(frame, p)))],
-    layout: layoutOf(a, number(a, "margin"), turn ?? (flat ? longestEdge(outer) : 0)),
+    layout: layoutOf(a, arrayNumber(a, "margin"), turn ?? (flat ? longestEdge(outer) : 0)),
     at: ([x, y]) => along(frame.origin, [frame.across, x], [frame.up, y], [frame.normal, off]),
     normal: face.normal,
     area: face.area,
@@ -143,11 +144,11 @@ const planTurn = (project: Project, azimuth: number): number => azimuth - projec
 
 /** In rows on a roof or at a place of the plan: laid out in plan, each row raised to its tilt. @param heightAt of what it stands on, m, at a place of the plan */
 function onRacks(project: Project, a: PvArray, outline: Ring, holes: readonly Ring[], heightAt: (p: Point) => number, area: number | null): Ground {
-  const tilt = number(a, "tilt") * DEG;
-  const turn = planTurn(project, number(a, "azimuth"));
+  const tilt = arrayNumber(a, "tilt") * DEG;
+  const turn = planTurn(project, arrayNumber(a, "azimuth"));
   const { w, h } = sizeOf(a);
   const [faceX, faceY] = [sin(turn * DEG), cos(turn * DEG)];
-  const clear = number(a, "clearance");
+  const clear = arrayNumber(a, "clearance");
   const normal: Vector = [sin(tilt) * faceX, sin(tilt) * faceY, cos(tilt)];
   // rows are filled from the side they face backwards: up the plan frame is away from it
   return {
@@ -158,9 +159,9 @@ function onRacks(project: Project, a: PvArray, outline: Ring, holes: readonly Ri
       width: w,
       height: Math.max(0.06, h * cos(tilt)),
       lying: false,
-      gapAcross: number(a, "gapAcross"),
-      gapUp: number(a, "rowSpacing"),
-      margin: area === null ? 0 : number(a, "margin"),
+      gapAcross: arrayNumber(a, "gapAcross"),
+      gapUp: arrayNumber(a, "rowSpacing"),
+      margin: area === null ? 0 : arrayNumber(a, "margin"),
       turn: -(turn + 180),
     },
     at: ([x, y], row, upper) => {
@@ -176,15 +177,15 @@ function onRacks(project: Project, a: PvArray, outline: Ring, holes: readonly Ri
 /** Over the windows of a wall, leaning outward and down. */
 function asOverhang(a: PvArray, face: Face, level: number): Ground {
   const w = face.wall as NonNullable<Face["wall"]>;
-  const tilt = number(a, "tilt") * DEG;
+  const tilt = arrayNumber(a, "tilt") * DEG;
   const out: Vector = face.normal;
   // walls run counter-clockwise: seen from outside their start is to the left
   const across: Vector = [w.direction[0], w.direction[1], 0];
   const down: Vector = [out[0] * cos(tilt), out[1] * cos(tilt), -sin(tilt)];
-  const origin = along([w.start[0] + w.direction[0] * w.from, w.start[1] + w.direction[1] * w.from, level], [out, number(a, "clearance")]);
+  const origin = along([w.start[0] + w.direction[0] * w.from, w.start[1] + w.direction[1] * w.from, level], [out, arrayNumber(a, "clearance")]);
   const { h } = sizeOf(a);
-  const rows = word(a, "filled") === "rows and columns" ? Math.round(number(a, "rows")) : 1;
-  const depth = rows * h + (rows - 1) * number(a, "gapUp");
+  const rows = word(a, "filled") === "rows and columns" ? Math.round(arrayNumber(a, "rows")) : 1;
+  const depth = rows * h + (rows - 1) * arrayNumber(a, "gapUp");
   const normal: Vector = [out[0] * sin(tilt), out[1] * sin(tilt), cos(tilt)];
   // up its slope is toward the wall: the outer edge is where rows begin
   const edge = along(origin, [down, depth]);
@@ -269,7 +270,7 @@ export function placeArrays(
     if (asked !== null && modules.length < asked)
       warn("array-fits", "inputs/rows", `${a.name} asks for ${asked} modules; ${modules.length} whole ones fit where it stands.`);
     const raised = raise(ground, modules);
-    const cells = word(a, "model") === "single diode" ? number(a, "cells") * number(a, "cellWidth") * number(a, "cellHeight") : w * h;
+    const cells = word(a, "model") === "single diode" ? arrayNumber(a, "cells") * arrayNumber(a, "cellWidth") * arrayNumber(a, "cellHeight") : w * h;
     if (cells > w * h * (1 + 1e-9))
       warn(
         "array-cells",
@@ -297,13 +298,13 @@ export function placeArrays(
 function groundOf(project: Project, geometry: Geometry, openings: readonly PlacedOpening[], a: PvArray): Ground | string {
   const place = word(a, "place");
   if (place === "free standing") {
-    const [rows, columns] = word(a, "filled") === "rows and columns" ? [number(a, "rows"), number(a, "columns")] : [NaN, NaN];
+    const [rows, columns] = word(a, "filled") === "rows and columns" ? [arrayNumber(a, "rows"), arrayNumber(a, "columns")] : [NaN, NaN];
     if (rows !== rows) return "stands free and needs a number of rows and columns";
     const { w, h } = sizeOf(a);
-    const turn = -(planTurn(project, number(a, "azimuth")) + 180) * DEG;
-    const length = Math.round(columns) * (w + number(a, "gapAcross")) + 0.01;
-    const depth = Math.round(rows) * (Math.max(0.06, h * cos(number(a, "tilt") * DEG)) + number(a, "rowSpacing")) + 0.01;
-    const [x, y] = [number(a, "x"), number(a, "y")];
+    const turn = -(planTurn(project, arrayNumber(a, "azimuth")) + 180) * DEG;
+    const length = Math.round(columns) * (w + arrayNumber(a, "gapAcross")) + 0.01;
+    const depth = Math.round(rows) * (Math.max(0.06, h * cos(arrayNumber(a, "tilt") * DEG)) + arrayNumber(a, "rowSpacing")) + 0.01;
+    const [x, y] = [arrayNumber(a, "x"), arrayNumber(a, "y")];
     const at = (u: number, v: number): Point => [x + u * cos(turn) - v * sin(turn), y + u * sin(turn) + v * cos(turn)];
     return onRacks(project, a, [at(0, 0), at(length, 0), at(length, depth), at(0, depth)], [], () => 0, null);
   }

@@ -11,8 +11,8 @@ const J_PER_KWH = 3.6e6;
 /** L/h of a m³/s. */
 const LITRES_PER_HOUR = 3.6e6;
 
-/** Mean temperature of the cold water main over the year for a hot-water system, where the weather is known, °C. */
-export type ColdWater = (system: string) => number;
+/** Mean temperature of the cold water main over the year for a hot-water system, °C; undefined: not known yet. */
+export type ColdWater = (system: string) => number | undefined;
 
 const mean = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0) / a.length;
 

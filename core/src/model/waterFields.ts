@@ -38,7 +38,7 @@ export const waterFields = {
     },
     band: {
       ...number(
-        "Heated anew below by",
+        "Heater differential",
         "Store",
         "K",
         5,
@@ -61,7 +61,7 @@ export const waterFields = {
       usual: [0.15, 0.4],
     },
     pipesPass: {
-      ...choice("Their heat goes", "Circulation", ["to the rooms served", "lost"], "To the zones the system serves, by floor area, or to shafts and ground."),
+      ...choice("Pipe losses go", "Circulation", ["to the rooms served", "lost"], "To the zones the system serves, by floor area, or to shafts and ground."),
       ...when("circulation", "pumped"),
     },
     pumpPower: {

@@ -56,11 +56,14 @@ export interface WaterState {
   readonly latent: Float64Array;
 }
 
+/** Store before the warm-up where its temperature follows a schedule, °C: the warm-up makes it what it is. */
+const START = 60;
+
 /** Systems as they stand before the run: stores at their temperature. */
 export function waterState(m: CompiledModel): WaterState {
   const { systems } = m.water;
   const list = (of: (x: WaterSystemModel) => number): Float64Array[] => systems.map((x) => new Float64Array(of(x)));
-  const start = Float64Array.from(systems, (x) => (x.supply.value === x.supply.value ? x.supply.value : 60));
+  const start = Float64Array.from(systems, (x) => (x.supply.value === x.supply.value ? x.supply.value : START));
   return {
     upper: start,
     lower: start.slice(),

@@ -1,20 +1,8 @@
 import services from "../services/closedForms.json" with { type: "json" };
-import {
-  arrayElectric,
-  arrayPower,
-  batteryStep,
-  diodeAt,
-  fitModule,
-  inverterEfficiency,
-  MADE,
-  MADES,
-  maximumPower,
-  placeArrays,
-  toldOf,
-  turbinePower,
-} from "../electric/index.ts";
+import { arrayElectric, arrayPower, batteryStep, fitModule, inverterEfficiency, MADE, MADES, placeArrays, toldOf, turbinePower } from "../electric/index.ts";
 import { deriveFaces, deriveOpenings } from "../geometry/index.ts";
 import { WATER_HEAT } from "../inputs/index.ts";
+import type { PvArray } from "../model/index.ts";
 import { mixedTank } from "../services/index.ts";
 import { boxProject } from "./box.ts";
 import { collect, type Row } from "./row.ts";
@@ -50,8 +38,6 @@ export function siteRows(): Row[] {
     add("module", source, "1000 W/m², 25 °C", "most power, W", SHEET.vmp * SHEET.imp, told.vmp * told.imp, 1e-4);
     // silicon loses a third of a per cent a kelvin: what such sheets tell lies between 0.30 and 0.36 %
     add("module", "coefficient of sheets of its kind, −0.33 %/K", "1000 W/m², 45 °C", "W", SHEET.vmp * SHEET.imp * (1 - 0.0033 * 20), told.warm, 2.4);
-    const half = maximumPower(diodeAt(fit.model, 500, 25)).power;
-    add("module", "sheets of its kind: 95 to 100 % of half", "500 W/m², 25 °C", "of half the power, 1", 0.985, half / (0.5 * SHEET.vmp * SHEET.imp), 0.02);
 
     const inverter = { rated: 5000, loads: [0.1, 0.3, 0.5, 1], efficiencies: [0.93, 0.968, 0.972, 0.968], start: 0, night: 0 };
     add("inverter", "straight line by hand", "at 40 % of its load", "efficiency, 1", 0.97, inverterEfficiency(inverter, 0.4), 1e-9);
@@ -79,11 +65,10 @@ export function siteRows(): Row[] {
 
     // an array whose cells are at 25 °C under the sun of its sheet gives its peak less what is stated
     const p = boxProject();
-    p.onSite = { pv: { kind: "pvArray", name: "Array", host: "a/ceiling", inputs: { soiling: 0, wiring: 0.03 } } };
+    const a: PvArray = { kind: "pvArray", name: "Array", host: "a/ceiling", inputs: { soiling: 0, wiring: 0.03 } };
+    p.onSite = { pv: a };
     const geometry = deriveFaces(p);
     const [placed] = placeArrays(p, geometry, deriveOpenings(p, geometry).openings).arrays;
-    const a = p.onSite.pv;
-    if (a.kind !== "pvArray") return;
     const x = arrayElectric(a, placed);
     const given = new Float64Array(MADES);
     const rise = ((45 - 20) * 1000) / 800;

@@ -22,6 +22,7 @@ import {
 } from "@arroyo/core";
 import { Act, Head, Row, SelectInput, TextInput, Unit, firstMessage } from "../../ui/fields.tsx";
 import { InputLine, inputText } from "../../ui/InputRow.tsx";
+import { sum } from "../../ui/format.ts";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 
@@ -121,8 +122,6 @@ function SettingRow({ component: c, field }: { component: PlacedComponent; field
     />
   );
 }
-
-const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
 
 /** What a component did in the year as it is now. */
 function InTheYear({ component: c }: { component: PlacedComponent }) {

@@ -5,10 +5,9 @@ import { freeId, setChange, type Project } from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
 import { Quantity } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
+import { sum } from "../../ui/format.ts";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
-
-const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
 
 /** The power curve of a turbine, point by point. */
 export function CurveTable({ id }: { id: string }) {

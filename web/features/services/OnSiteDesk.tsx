@@ -16,7 +16,7 @@ import {
   type Summary,
 } from "@arroyo/core";
 import { firstMessage, Head, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
-import { monthNames } from "../../ui/format.ts";
+import { monthNames, sum } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
@@ -24,8 +24,6 @@ import { ArrayPlan } from "./ArrayPlan.tsx";
 import { CurveTable } from "./CurveTable.tsx";
 import { SiteYear } from "./SiteYear.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
-
-const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
 
 /** What makes or stores electricity: a photovoltaic array where it lies, a turbine with its curve, a battery; with the site's electricity of the year. */
 export function OnSiteDesk({ id }: { id: string }) {

@@ -7,6 +7,9 @@ import {
   componentWords,
   drawOf,
   freeId,
+  fuels,
+  ruledComponents,
+  settingOf,
   setChange,
   waterPartKinds,
   waterSystemOf,
@@ -17,6 +20,7 @@ import {
 } from "@arroyo/core";
 import { Act, firstMessage, Head, Row, SelectInput, TextInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
+import { sum } from "../../ui/format.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Months } from "../place/Months.tsx";
 import { stageAddress, tally, useLiveFigures, useStore } from "../store.ts";
@@ -27,7 +31,6 @@ import { selectionOf, sizeField } from "./componentPlace.ts";
 import { figuresOf } from "./ComponentInspector.tsx";
 import { SYSTEM_NAME } from "./systemActions.ts";
 
-const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
 type Told = Summary["waterSystems"][number];
 
 /** A hot-water system from the main to the taps: what it serves, cold water, heaters and collectors, and the books of its year. */
@@ -71,7 +74,7 @@ export function WaterDesk({ id }: { id: string }) {
       <Flex gap="8" wrap="wrap" align="flex-start" mt="3">
         <Box flex="1 1 300px" minW="280px">
           <Head mt="0">Heaters and collectors</Head>
-          {system.parts.length === 0 && <Text color="clay">No heater yet: its water is drawn cold.</Text>}
+          {!system.parts.some((p) => p.kind === "waterHeater") && <Text color="clay">No heater yet: its water is drawn cold.</Text>}
           <Grid
             label={`Heaters of ${system.name}`}
             head={[{ text: "", left: true }, { text: "Size" }, { text: "In the year" }]}
@@ -103,12 +106,15 @@ function costOf(project: Project, told: Told, summary: Summary | null): number |
   if (!summary) return null;
   const rows = summary.components.filter((c) => c.address.startsWith(`waterSystems/${told.id}/`));
   const { perKWh, water } = project.prices;
-  const fuels = rows.reduce((s, c) => {
-    const part = project.waterSystems[told.id]?.parts.find((p) => c.address.endsWith(`/${p.id}`));
-    const heat = String(part?.inputs.heat ?? "gas") as keyof typeof perKWh;
-    return s + sum(c.power) * perKWh.electricity + sum(c.fuel) * (perKWh[heat] ?? perKWh.gas);
+  const parts = ruledComponents(project).project.waterSystems[told.id]?.parts ?? [];
+  const spent = rows.reduce((s, c) => {
+    const part = parts.find((p) => c.address.endsWith(`/${p.id}`));
+    const heat = part?.kind === "waterHeater" ? settingOf("waterHeater", part.inputs, "heat") : null;
+    // what burns is called by its fuel; elements and heat pumps have electricity alone
+    const fuel = fuels.find((f) => f === heat);
+    return s + sum(c.power) * perKWh.electricity + (fuel === undefined ? 0 : sum(c.fuel) * perKWh[fuel]);
   }, 0);
-  return fuels + sum(told.pumps) * perKWh.electricity + sum(told.volume) * (water ?? 0);
+  return spent + sum(told.pumps) * perKWh.electricity + sum(told.volume) * (water ?? 0);
 }
 
 /** The way of the water in six stations, each with its figures of the year. */

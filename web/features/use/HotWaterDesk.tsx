@@ -30,7 +30,7 @@ export function useColdWater(): ColdWater {
   const { summary } = tally(useLiveFigures());
   return (system) => {
     const cold = summary?.waterSystems.find((x) => x.id === system)?.cold;
-    return cold ? cold.reduce((s, v) => s + v, 0) / 12 : NaN;
+    return cold ? cold.reduce((s, v) => s + v, 0) / 12 : undefined;
   };
 }
 
