@@ -7,22 +7,22 @@ useApplication();
 
 const saved = async (test: (p: Project) => boolean): Promise<Project> =>
   (await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => test(r.document))).document;
-const TABLE = 'table[aria-label="Zone figures"]';
-/** Rows of the table as texts of their cells, once it holds what is looked for. */
-async function rows(test: (all: string[][]) => boolean): Promise<string[][]> {
+/** Rows of a table by its label, as texts of their cells, once there are any. */
+async function rowsOf(label: string, test: (all: string[][]) => boolean = (all) => all.length > 0): Promise<string[][]> {
   let found: string[][] = [];
   await browser.driver.wait(
     async () => {
       found = await browser.driver.executeScript<string[][]>(
-        `return [...document.querySelectorAll('${TABLE} tbody tr')].map((r) => [...r.querySelectorAll("td")].map((c) => c.textContent))`,
+        `return [...document.querySelectorAll('table[aria-label="${label}"] tbody tr')].map((r) => [...r.querySelectorAll("td")].map((c) => c.textContent))`,
       );
-      return found.length > 0 && test(found);
+      return test(found);
     },
     90000,
-    "the table of zone figures",
+    `the table "${label}"`,
   );
   return found;
 }
+const rows = (test: (all: string[][]) => boolean): Promise<string[][]> => rowsOf("Zone figures", (all) => all.length > 0 && test(all));
 const figure = (cell: string): number =>
   Number(
     cell
@@ -31,6 +31,39 @@ const figure = (cell: string): number =>
       .match(/^-?[\d\s,.\u202f]+/)?.[0]
       .replace(/[^\d.-]/g, "") ?? NaN,
   );
+
+const openRow = (label: string, text: string): Promise<void> =>
+  browser.driver.findElement(By.xpath(`//table[@aria-label="${label}"]//tr[td[1][starts-with(normalize-space(.),"${text}")]]`)).click();
+
+describe("when and why a cooling peak was", () => {
+  it("goes from the Tally down to flows, a window, the formula with its numbers, and to an input with its origin", async () => {
+    await go("/p/library/results");
+    await browser.exact();
+    await (await browser.find('footer button[aria-label="Explain the largest cooling"]')).click();
+    const zones = await rowsOf("Zones in the hour", (all) => all.length === 17);
+    expect(zones.find((r) => r[0] === "Meeting hall")?.[4]).toMatch(/\d+ \w{3} \d\d:00/);
+    await openRow("Zones in the hour", "Meeting hall");
+    await push("its largest hour");
+    const FLOWS = "Heat flows of the hour";
+    const flows = await rowsOf(FLOWS);
+    expect(await browser.text('[data-testid="hour-title"]', (t) => t.includes("Meeting hall"))).toMatch(/hour to \d+ \w{3} \d\d:00: cooling [\d.]+/);
+    // whole watts: every row may be half a watt off
+    for (const column of [1, 2]) expect(Math.abs(flows.reduce((s, r) => s + figure(r[column]), 0))).toBeLessThan(flows.length / 2);
+    await openRow(FLOWS, "sun›");
+    const parts = await rowsOf(FLOWS, (all) => all.length > flows.length);
+    expect(parts.some((r) => /Meeting hall/.test(r[0]))).toBe(true);
+    await openRow(FLOWS, parts.find((r) => /Meeting hall/.test(r[0]))?.[0] ?? "");
+    const told = await browser.text('[data-testid="explained"]', (t) => t.includes("T_b"));
+    expect(told).toContain("EN 410");
+    expect(told).toMatch(/solar gain, g-value/);
+    await openRow(FLOWS, "people›");
+    const people = await browser.text('[data-testid="explained"]', (t) => t.includes("Sensible heat per person"));
+    expect(people).toMatch(/Q = n · q · s/);
+    expect(people).toMatch(/from Meeting hall/);
+    await (await browser.driver.findElement(By.xpath('//*[@data-testid="explained"]//div[contains(.,"Sensible heat per person")]/button[.="Show"]'))).click();
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/form"), 20000, "the space on its desk");
+  });
+});
 
 describe("any quantity of zones and groups", () => {
   it("tells who loses most by infiltration in a month, loads by zone and group, a group's coincident largest, and is undone", async () => {

@@ -5,6 +5,7 @@ import "@fontsource/ibm-plex-sans/400.css";
 import "@fontsource/ibm-plex-sans/500.css";
 import "@fontsource/ibm-plex-sans/600.css";
 import "@fontsource/ibm-plex-mono/400.css";
+import "uplot/dist/uPlot.min.css";
 import { Providers } from "./providers.tsx";
 
 export const metadata: Metadata = { title: "Arroyo", description: "Building energy, always current." };

@@ -477,11 +477,12 @@ export function tally(live: Live): { summary: Summary | null; mark: "exact" | "e
 }
 
 /** Address of a stage with what is selected and the option in view. */
-export function stageAddress(stage: string): string {
+export function stageAddress(stage: string, also: Readonly<Record<string, string>> = {}): string {
   const { document, selection, option } = useStore.getState();
   const query = new URLSearchParams();
   if (selection.length > 0) query.set("on", selection.map((s) => `${s.kind}:${s.id}`).join(","));
   if (option !== null) query.set("option", option);
+  for (const [k, v] of Object.entries(also)) query.set(k, v);
   return `/p/${encodeURIComponent(document?.id ?? "")}/${stage}${query.size > 0 ? `?${query.toString()}` : ""}`;
 }
 

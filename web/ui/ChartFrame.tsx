@@ -2,6 +2,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useRef, type ReactNode } from "react";
 import { Act } from "./fields.tsx";
+import { saveBlob } from "./saveCsv.ts";
 
 interface LegendItem {
   readonly key: string;
@@ -18,15 +19,6 @@ interface Props {
   readonly onToggle?: (key: string) => void;
   readonly csv: () => string;
   readonly children: ReactNode;
-}
-
-function save(name: string, blob: Blob): void {
-  const url = URL.createObjectURL(blob);
-  const a = document.createElement("a");
-  a.href = url;
-  a.download = name;
-  a.click();
-  setTimeout(() => URL.revokeObjectURL(url), 1000);
 }
 
 /** A picture on its own knows no tokens: their colours now take their place. */
@@ -56,7 +48,7 @@ export function ChartFrame({ title, unit, legend = [], hidden, onToggle, csv, ch
       c.fillRect(0, 0, canvas.width, canvas.height);
       c.scale(2, 2);
       c.drawImage(image, 0, 0, width, height);
-      canvas.toBlob((b) => b && save(`${file}.png`, b));
+      canvas.toBlob((b) => b && saveBlob(`${file}.png`, b));
     };
     image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(withColours(new XMLSerializer().serializeToString(copy)))}`;
   };
@@ -69,7 +61,7 @@ export function ChartFrame({ title, unit, legend = [], hidden, onToggle, csv, ch
         <Text color="ink2">{unit}</Text>
         <Flex ml="auto" gap="3">
           <Act onClick={png}>PNG</Act>
-          <Act onClick={() => save(`${file}.csv`, new Blob([csv()], { type: "text/csv" }))}>CSV</Act>
+          <Act onClick={() => saveBlob(`${file}.csv`, new Blob([csv()], { type: "text/csv" }))}>CSV</Act>
         </Flex>
       </Flex>
       {legend.length > 0 && (

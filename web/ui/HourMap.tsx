@@ -32,15 +32,21 @@ export function HourMap({
   words,
   marked,
   height = 96,
+  frame,
+  onPick,
 }: {
   values: Float64Array;
   span: readonly [number, number];
-  title: string;
+  title: ReactNode;
   label: string;
   scale: ReactNode;
   words: (hour: number) => string;
   marked?: (hour: number) => boolean;
   height?: number;
+  /** Stretch of the year that is framed, as shares of it. */
+  frame?: readonly [from: number, to: number];
+  /** An hour was clicked. */
+  onPick?: (hour: number) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [over, setOver] = useState<number | null>(null);
@@ -64,8 +70,8 @@ export function HourMap({
   return (
     <Box>
       <Flex gap="3" align="baseline" wrap="wrap">
-        <Text fontWeight="600">{title}</Text>
-        <Text color="ink2" fontSize="12px">
+        <Box fontWeight="600">{title}</Box>
+        <Box color="ink2" fontSize="12px">
           days across, hours upward; {scale}
           {over !== null && date && (
             <>
@@ -73,22 +79,36 @@ export function HourMap({
               {date[1]} {MONTH_NAMES[date[0] - 1]}, {over % 24} to {(over % 24) + 1} o’clock: {words(over)}
             </>
           )}
-        </Text>
+        </Box>
       </Flex>
-      <canvas
-        ref={canvas}
-        width={Math.max(1, days)}
-        height={24}
-        role="img"
-        aria-label={label}
-        style={{ width: "100%", height, imageRendering: "pixelated", border: "1px solid var(--chakra-colors-line)" }}
-        onMouseLeave={() => setOver(null)}
-        onMouseMove={(e) => {
-          const box = e.currentTarget.getBoundingClientRect();
-          const day = Math.max(0, Math.min(days - 1, Math.floor((days * (e.clientX - box.left)) / box.width)));
-          setOver(24 * day + Math.max(0, Math.min(23, 23 - Math.floor((24 * (e.clientY - box.top)) / box.height))));
-        }}
-      />
+      <Box position="relative">
+        <canvas
+          ref={canvas}
+          width={Math.max(1, days)}
+          height={24}
+          role="img"
+          aria-label={label}
+          style={{ width: "100%", height, imageRendering: "pixelated", border: "1px solid var(--chakra-colors-line)", cursor: onPick ? "pointer" : "default" }}
+          onClick={() => over !== null && onPick?.(over)}
+          onMouseLeave={() => setOver(null)}
+          onMouseMove={(e) => {
+            const box = e.currentTarget.getBoundingClientRect();
+            const day = Math.max(0, Math.min(days - 1, Math.floor((days * (e.clientX - box.left)) / box.width)));
+            setOver(24 * day + Math.max(0, Math.min(23, 23 - Math.floor((24 * (e.clientY - box.top)) / box.height))));
+          }}
+        />
+        {frame && (
+          <Box
+            position="absolute"
+            top="0"
+            bottom="5px"
+            border="2px solid"
+            borderColor="clay"
+            pointerEvents="none"
+            style={{ left: `${100 * frame[0]}%`, width: `max(4px, ${100 * (frame[1] - frame[0])}%)` }}
+          />
+        )}
+      </Box>
       <Flex>
         {MONTH_NAMES.map((m) => (
           <Text key={m} flex="1" fontSize="10.5px" color="ink2">

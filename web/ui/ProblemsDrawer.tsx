@@ -2,26 +2,12 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Outlier, Problem } from "@arroyo/core";
 import { showPlace } from "../features/form/showPlace.ts";
-import { useStore, type Selection } from "../features/store.ts";
+import { selectAt } from "../features/showThing.ts";
+import { useStore } from "../features/store.ts";
 import type { Stage } from "../features/stages.ts";
 import { Act } from "./fields.tsx";
 import { Implausible } from "./Implausible.tsx";
 import { Told } from "./Told.tsx";
-
-const kinds: Record<string, Selection["kind"]> = {
-  spaces: "space",
-  openings: "opening",
-  assemblies: "assembly",
-  spaceTypes: "spaceType",
-  schedules: "schedule",
-  resets: "reset",
-  deviceLists: "deviceList",
-  drawPoints: "drawPoint",
-  siteLights: "siteLight",
-  rules: "rule",
-  storeys: "storey",
-  services: "services",
-};
 
 /** Everything wrong, each with its sentence, a way to its place and, where safe, a fix. */
 export function ProblemsDrawer({
@@ -36,15 +22,9 @@ export function ProblemsDrawer({
   onShow: (s: Stage) => void;
 }) {
   const edit = useStore((s) => s.edit);
-  const select = useStore((s) => s.select);
   const show = (p: Pick<Problem, "path" | "stage">): void => {
-    const [part, id] = p.path.split("/");
     if (p.stage === "form") showPlace(p.path);
-    else if (kinds[part] && id) select([{ kind: kinds[part], id }]);
-    else if ((part === "waterSystems" || part === "onSite") && id) {
-      const parts = p.path.split("/");
-      select([{ kind: "component", id: parts.slice(0, parts[2] === "parts" ? 4 : 2).join("/") }]);
-    }
+    else selectAt(p.path, p.stage);
     onShow(p.stage);
   };
   return (
@@ -86,10 +66,7 @@ export function ProblemsDrawer({
           </Flex>
         </Box>
       ))}
-      <Implausible
-        outliers={outliers}
-        show={(path, stage) => show({ path, stage: path.startsWith("spaces/") && path.includes("/inputs/") ? "form" : stage })}
-      />
+      <Implausible outliers={outliers} show={(path, stage) => onShow(selectAt(path, stage))} />
     </Box>
   );
 }

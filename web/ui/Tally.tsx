@@ -2,7 +2,8 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState, type ReactNode } from "react";
 import { endUses, isWholeYear, type EndUse, type Summary } from "@arroyo/core";
-import { tally, useStore } from "../features/store.ts";
+import { useRouter } from "next/navigation";
+import { stageAddress, tally, useStore } from "../features/store.ts";
 import { endUseColour } from "./colours.ts";
 import { useUnits } from "./units.ts";
 import { figure, monthNames, stampText, unitOf } from "./format.ts";
@@ -31,9 +32,39 @@ const RARE: readonly EndUse[] = ["heat rejection", "humidification", "exterior l
 const hatch = "repeating-linear-gradient(135deg, #B5533C 0 5px, #C46A54 5px 9px)";
 
 /** A figure of the last year that is not of the model as it is now is set in italics, in the second ink. */
-function Figure({ value, unit, below, id, stale = false }: { value: string; unit: string; below: ReactNode; id?: string; stale?: boolean }) {
+function Figure({
+  value,
+  unit,
+  below,
+  id,
+  stale = false,
+  open,
+}: {
+  value: string;
+  unit: string;
+  below: ReactNode;
+  id?: string;
+  stale?: boolean;
+  /** Opens what made it. */
+  open?: { readonly label: string; run(): void };
+}) {
   return (
-    <Box minW="0" flexShrink={0}>
+    <Box
+      minW="0"
+      flexShrink={0}
+      {...(open
+        ? {
+            as: "button",
+            textAlign: "left",
+            cursor: "pointer",
+            "aria-label": open.label,
+            title: open.label,
+            type: "button",
+            onClick: () => open.run(),
+            _hover: { color: "water" },
+          }
+        : {})}
+    >
       <Flex align="baseline" gap="1.5" whiteSpace="nowrap">
         <Text textStyle="figure" data-testid={id} {...(stale ? { color: "ink2", fontStyle: "italic" } : {})}>
           {value}
@@ -57,6 +88,8 @@ export function Tally() {
   const currency = useStore((s) => s.project?.prices.currency ?? "");
   const [open, setOpen] = useState(false);
   const { summary, mark } = tally(live);
+  const router = useRouter();
+  const explain = (load: string): void => router.push(stageAddress("results", { view: "why", load }));
   const reference = pins[pins.length - 1];
   const since = (now: number | null | undefined, then: (s: Summary) => number | null, digits = 1, unit = ""): ReactNode => {
     if (now === null || now === undefined || !reference) return null;
@@ -168,6 +201,7 @@ export function Tally() {
           id="tally-peak-heating"
           value={units.text(peaks ? peaks.heating.power / 1000 : null, "kW", 1)}
           unit={`${units.unit("kW")} heating`}
+          open={{ label: "Explain the largest heating", run: () => explain("heating") }}
           below={
             <>
               {peaks ? stampText(peaks.heating.at) : "—"} {since(peaks ? peaks.heating.power / 1000 : null, (s) => s.peaks.heating.power / 1000, 1, "kW")}
@@ -178,6 +212,7 @@ export function Tally() {
           stale={stalePeak}
           value={units.text(peaks ? peaks.cooling.power / 1000 : null, "kW", 1)}
           unit={`${units.unit("kW")} cooling`}
+          open={{ label: "Explain the largest cooling", run: () => explain("cooling") }}
           below={
             <>
               {peaks ? stampText(peaks.cooling.at) : "—"} {since(peaks ? peaks.cooling.power / 1000 : null, (s) => s.peaks.cooling.power / 1000, 1, "kW")}

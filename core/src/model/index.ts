@@ -1,5 +1,6 @@
 export * from "./schema.ts";
 export * from "./useSchema.ts";
+export * from "./resultsSchema.ts";
 export * from "./weatherSchema.ts";
 export * from "./priceSchema.ts";
 export * from "./designSchema.ts";

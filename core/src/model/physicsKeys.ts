@@ -16,6 +16,7 @@ export const besidePhysics = [
   "factors",
   "designDays",
   "groups",
+  "derived",
 ] as const satisfies readonly (keyof Project)[];
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */

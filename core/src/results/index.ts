@@ -7,3 +7,6 @@ export * from "./difference.ts";
 export * from "./sizing.ts";
 export * from "./statistics.ts";
 export * from "./plausible.ts";
+export * from "./hourRecord.ts";
+export * from "./seriesRead.ts";
+export * from "./explain.ts";

@@ -92,6 +92,9 @@ export class RunLog {
   private readonly hourLatent: Float64Array;
   private readonly peakHeating: Float64Array;
   private readonly peakCooling: Float64Array;
+  /** Ends of the hours of these peaks, steps of the year; −1: none. */
+  private readonly heatingAt: Float64Array;
+  private readonly coolingAt: Float64Array;
   private readonly peakLatent: Float64Array;
   private readonly condensed: Float64Array;
   private readonly humidHours: Float64Array;
@@ -117,7 +120,7 @@ export class RunLog {
   private limitsOf = -1;
   private readonly lightHours: Float64Array;
   private readonly sunHours: Float64Array;
-  private readonly peak = { heatAt: -1, heatStepAt: -1, coolAt: -1, coolStepAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
+  private readonly peak = { heatStepAt: -1, coolStepAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
 
   constructor(model: CompiledModel, weather: WeatherYear, covered: Covered, settings: RunSettings, meter: FuelMeter) {
     const { zones, elements } = model;
@@ -155,6 +158,8 @@ export class RunLog {
     this.hourLatent = f(zones + 1);
     this.peakHeating = f(zones + 1);
     this.peakCooling = f(zones + 1);
+    this.heatingAt = f(zones + 1).fill(-1);
+    this.coolingAt = f(zones + 1).fill(-1);
     this.peakLatent = f(zones + 1);
     this.condensed = f(zones);
     this.humidHours = f(zones);
@@ -334,7 +339,7 @@ export class RunLog {
 
   /** The hour's means against the largest so far. */
   private peaksOfHour(hour: number): void {
-    const { hourHeating, hourCooling, hourLatent, peakHeating, peakCooling, peakLatent, peak } = this;
+    const { hourHeating, hourCooling, hourLatent, peakHeating, peakCooling, peakLatent } = this;
     const { zones, stepsPerHour } = this.model;
     const end = (hour + 1) * stepsPerHour;
     for (let z = 0; z <= zones; z++) {
@@ -342,12 +347,12 @@ export class RunLog {
       const cool = hourCooling[z] / stepsPerHour;
       if (heat > peakHeating[z]) {
         peakHeating[z] = heat;
-        if (z === zones) peak.heatAt = end;
+        this.heatingAt[z] = end;
       }
       if (cool > peakCooling[z]) {
         peakCooling[z] = cool;
         peakLatent[z] = hourLatent[z] / stepsPerHour;
-        if (z === zones) peak.coolAt = end;
+        this.coolingAt[z] = end;
       }
     }
     hourHeating.fill(0);
@@ -491,14 +496,14 @@ export class RunLog {
         heating: {
           power: this.peakHeating[zones],
           latent: 0,
-          at: this.stamp(this.peak.heatAt),
+          at: this.stamp(this.heatingAt[zones]),
           step: this.stepHeating[zones],
           stepAt: this.stamp(this.peak.heatStepAt),
         },
         cooling: {
           power: this.peakCooling[zones],
           latent: this.peakLatent[zones],
-          at: this.stamp(this.peak.coolAt),
+          at: this.stamp(this.coolingAt[zones]),
           step: this.stepCooling[zones],
           stepAt: this.stamp(this.peak.coolStepAt),
         },
@@ -510,7 +515,9 @@ export class RunLog {
         heating: zoneTotal(this.heating, z),
         cooling: zoneTotal(this.cooling, z),
         peakHeating: this.peakHeating[z],
+        peakHeatingAt: this.stamp(this.heatingAt[z]),
         peakCooling: this.peakCooling[z],
+        peakCoolingAt: this.stamp(this.coolingAt[z]),
         peakLatent: this.peakLatent[z],
         stepHeating: this.stepHeating[z],
         stepCooling: this.stepCooling[z],

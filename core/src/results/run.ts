@@ -25,7 +25,7 @@ import { needsSizes, sizesOf, sizingSteps } from "./sizing.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.9.0";
+export const CORE_VERSION = "0.9.1";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */
@@ -43,6 +43,8 @@ export interface RunResult {
 
 /** The driver's clock, s; the core has none of its own. */
 export type Clock = () => number;
+/** Looks on after every step of the run. @param hour of the run, from 0 @param hourOfYear of the weather year @param year of the run, from 0 */
+export type Observer = (kernel: YearKernel, hour: number, step: number, hourOfYear: number, year: number) => void;
 
 const WARMUP_DAYS = 25;
 /** Start error assumed for the estimate of what is left of it after the warm-up, K. */
@@ -103,7 +105,7 @@ function calendarWarnings(project: Project, weather: WeatherYear, days: RunDays)
 }
 
 /** The weather a run takes: without its 29 February where no year of the run has one; a broken one as it is, to be told by its own hours. */
-function weatherOfRun(project: Project, settings: RunSettings, weather: WeatherYear): WeatherYear {
+export function weatherOfRun(project: Project, settings: RunSettings, weather: WeatherYear): WeatherYear {
   if (weatherProblems(weather).length > 0) return weather;
   const { first, days } = periodOf(project, settings, daysOf(weather));
   const years = Math.ceil((first + days) / COMMON_YEAR.days);
@@ -113,10 +115,16 @@ function weatherOfRun(project: Project, settings: RunSettings, weather: WeatherY
 
 /**
  * Runs a project over its period, or over the weighted days of a short year: compiles, warms up on the
- * preceding days, and yields once a simulated day. A pure function of its arguments (the clock only fills `timing`).
+ * preceding days, and yields once a simulated day. A pure function of its arguments (the clock only fills `timing`; an observer changes nothing).
  * @throws ProjectError when the project or the weather has errors, RunError when a temperature is lost on the way
  */
-export function* runProject(project: Project, given: WeatherYear, settings: RunSettings, clock: Clock = () => 0): Generator<RunProgress, RunResult, void> {
+export function* runProject(
+  project: Project,
+  given: WeatherYear,
+  settings: RunSettings,
+  clock: Clock = () => 0,
+  observe: Observer | null = null,
+): Generator<RunProgress, RunResult, void> {
   const started = clock();
   const weather = weatherOfRun(project, settings, given);
   const year = daysOf(weather);
@@ -185,7 +193,7 @@ export function* runProject(project: Project, given: WeatherYear, settings: RunS
     log.begin(kernel);
     for (let d = 0; d < whole; d++) {
       const day = days.day[d];
-      runDay(kernel, day, log, days.year[d], Math.min(24, hours - 24 * d));
+      runDay(kernel, day, log, days.year[d], Math.min(24, hours - 24 * d), observe ? { look: observe, first: 24 * d } : null);
       if (d === whole - 1 || year.monthOfDay[day] !== year.monthOfDay[days.day[d + 1]]) log.takeSums(kernel, 24 * day);
       yield { done: ++done, of, phase: "year" };
     }
@@ -239,12 +247,20 @@ function warmStart(kernel: YearKernel, weather: WeatherYear, firstDay: number): 
   kernel.start(t, 20, w);
 }
 
-function runDay(kernel: YearKernel, day: number, log: RunLog | null, year = 0, hours = 24): void {
+function runDay(
+  kernel: YearKernel,
+  day: number,
+  log: RunLog | null,
+  year = 0,
+  hours = 24,
+  observer: { readonly look: Observer; /** Hour of the run at which the day begins. */ readonly first: number } | null = null,
+): void {
   const n = kernel.model.stepsPerHour;
   for (let h = 24 * day; h < 24 * day + hours; h++) {
     for (let k = 0; k < n; k++) {
       kernel.step(h, k, year);
       if (log) log.take(kernel, h, k);
+      observer?.look(kernel, observer.first + h - 24 * day, k, h, year);
     }
     if (log) log.closeHour(kernel, h, year);
   }

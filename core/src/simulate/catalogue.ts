@@ -2,7 +2,7 @@
 export interface Quantity {
   readonly name: string;
   readonly label: string;
-  readonly unit: "°C" | "W" | "kg/s" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "";
+  readonly unit: "°C" | "W" | "kg/s" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "m/s" | "";
   readonly kind: "mean";
   /** Kept without being asked for. */
   readonly usual: boolean;

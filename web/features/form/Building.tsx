@@ -28,7 +28,23 @@ export function sunInPlan(project: Project, day: number, hour: number): Vector |
 const select = { "& option": { background: "var(--chakra-colors-sheet)", color: "var(--chakra-colors-ink)" } };
 
 /** The building view with what it is shown by, section, hide and isolate, sun and its film. */
-export function Building({ project, storey, compact = false, paint }: { project: Project; storey: string; compact?: boolean; paint?: Paint }) {
+export function Building({
+  project,
+  storey,
+  compact = false,
+  paint,
+  driven = false,
+  words,
+}: {
+  project: Project;
+  storey: string;
+  compact?: boolean;
+  paint?: Paint;
+  /** Somebody else moves the sun. */
+  driven?: boolean;
+  /** What is told of a face besides what it is. */
+  words?: (face: Face) => string | null;
+}) {
   const { shown, cut, hidden, sun } = useForm();
   const set = useForm((s) => s.set);
   const selection = useStore((s) => s.selection);
@@ -79,6 +95,7 @@ export function Building({ project, storey, compact = false, paint }: { project:
         onTell={setTold}
         canvas={(c) => (canvas.current = c)}
         {...(paint ? { paint } : {})}
+        {...(words ? { words } : {})}
       />
       <Flex position="absolute" left="3" top="2" right="3" gap="2.5" align="center" flexWrap="wrap" fontSize="12px" rowGap="0">
         <Text fontWeight="600" fontSize="13px">
@@ -122,7 +139,7 @@ export function Building({ project, storey, compact = false, paint }: { project:
         )}
         <Text pointerEvents="none">{paint ? told : (told ?? "plain outdoors · dotted ground · hatched neighbour · dashed edge set by hand")}</Text>
         <Flex gap="2" align="center" mt="0.5" color="ink2">
-          {sun === null ? (
+          {driven ? null : sun === null ? (
             <Act onClick={() => set({ sun: { day: MIDDLES[5], hour: 12 } })}>sun and shadows</Act>
           ) : (
             <>

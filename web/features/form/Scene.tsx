@@ -129,6 +129,7 @@ export function Scene({
   paint,
   sun,
   onTell,
+  words,
   canvas,
 }: {
   project: Project;
@@ -138,6 +139,8 @@ export function Scene({
   /** Direction toward the sun in plan coordinates; null: an even light. */
   sun: Vector | null;
   onTell?: (text: string | null) => void;
+  /** What is told of a face besides what it is. */
+  words?: (face: Face) => string | null;
   canvas?: (c: HTMLCanvasElement) => void;
 }) {
   const selection = useStore((s) => s.selection);
@@ -242,7 +245,7 @@ export function Scene({
   const tell = (batch: Batch) => (e: ThreeEvent<PointerEvent>) => {
     e.stopPropagation();
     const f = faceOf(batch, e);
-    onTell?.(f ? tellFace(project, f) : null);
+    onTell?.(f ? [tellFace(project, f), words?.(f)].filter(Boolean).join(" · ") : null);
   };
   const whole = useMemo(() => parts.box.clone().union(around.box), [parts, around]);
   const reach = whole.isEmpty() ? 20 : whole.getSize(new THREE.Vector3()).length();

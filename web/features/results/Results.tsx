@@ -14,6 +14,9 @@ import { Comfort } from "./Comfort.tsx";
 import { Daylight } from "./Daylight.tsx";
 import { faceName } from "./faceName.ts";
 import { EnergyByMonth } from "./MonthlyCharts.tsx";
+import { HourWhy } from "./HourWhy.tsx";
+import { OnBuilding } from "./OnBuilding.tsx";
+import { SeriesDesk } from "./SeriesDesk.tsx";
 import { TemperatureWeek } from "./TemperatureWeek.tsx";
 import { useRuns, useSummary, type Run } from "./useRuns.ts";
 import { ZoneFigures } from "./ZoneFigures.tsx";
@@ -24,6 +27,9 @@ const views = {
   summary: "Energy",
   flows: "Gains and losses",
   peaks: "Peak loads",
+  why: "An hour explained",
+  series: "Series",
+  building: "On the building",
   cost: "Cost and carbon",
   zones: "Zones",
   figures: "Zone figures",
@@ -93,54 +99,64 @@ export function Results() {
             </SideItem>
           ))}
       </Side>
-      <Middle label={views[view]}>
-        {view === "figures" ? (
-          <ZoneFigures />
-        ) : view === "runs" ? (
-          <RunList runs={runs} refusal={refusal} start={start} cancel={cancel} open={(hash) => go({ run: hash, view: "summary" })} />
-        ) : !summary ? (
-          <First message={stored ? read.message : live.message} />
-        ) : view === "flows" ? (
-          <Balance summary={summary} source={source} spaceNames={(key) => faceName(project, key)} />
-        ) : view === "peaks" ? (
-          <SizingTable />
-        ) : view === "comfort" ? (
-          <Comfort summary={summary} source={source} />
-        ) : view === "daylight" ? (
-          <Daylight summary={summary} source={source} project={project} />
-        ) : view === "cost" ? (
-          summary && <BillTable summary={summary} currency={project.prices.currency} />
-        ) : view === "zones" ? (
-          <ZoneTable summary={summary} source={source} />
-        ) : view === "week" ? (
-          <TemperatureWeek run={stored?.hash ?? null} summary={summary} source={source} />
-        ) : (
-          <EnergyByMonth summary={summary} source={source} />
-        )}
-      </Middle>
-      <Inspector title={stored ? "Stored run" : "This year"} about={source}>
-        {summary && (
-          <Headlines
-            summary={summary}
-            currency={project.prices.currency}
-            against={stored && now.mark === "exact" ? now.summary : null}
-            exact={stored !== null || now.mark === "exact"}
-          />
-        )}
-        <Head mt="5">Stored runs</Head>
-        <Text color="ink2" mb="2">
-          A stored run keeps the figures and hourly series of the model as it is saved, computed by the runner.
-        </Text>
-        <Act onClick={() => void start()}>Store a run</Act>
-        {refusal && (
-          <Text role="alert" color="clay">
-            {refusal}
-          </Text>
-        )}
-        {runs.slice(0, 4).map((r) => (
-          <RunLine key={r.hash} run={r} cancel={cancel} />
-        ))}
-      </Inspector>
+      {view === "why" && summary ? (
+        <HourWhy summary={summary} />
+      ) : view === "series" && summary ? (
+        <SeriesDesk summary={summary} />
+      ) : view === "building" ? (
+        <OnBuilding />
+      ) : (
+        <>
+          <Middle label={views[view]}>
+            {view === "figures" ? (
+              <ZoneFigures />
+            ) : view === "runs" ? (
+              <RunList runs={runs} refusal={refusal} start={start} cancel={cancel} open={(hash) => go({ run: hash, view: "summary" })} />
+            ) : !summary ? (
+              <First message={stored ? read.message : live.message} />
+            ) : view === "flows" ? (
+              <Balance summary={summary} source={source} spaceNames={(key) => faceName(project, key)} />
+            ) : view === "peaks" ? (
+              <SizingTable />
+            ) : view === "comfort" ? (
+              <Comfort summary={summary} source={source} />
+            ) : view === "daylight" ? (
+              <Daylight summary={summary} source={source} project={project} />
+            ) : view === "cost" ? (
+              summary && <BillTable summary={summary} currency={project.prices.currency} />
+            ) : view === "zones" ? (
+              <ZoneTable summary={summary} source={source} />
+            ) : view === "week" ? (
+              <TemperatureWeek run={stored?.hash ?? null} summary={summary} source={source} />
+            ) : (
+              <EnergyByMonth summary={summary} source={source} />
+            )}
+          </Middle>
+          <Inspector title={stored ? "Stored run" : "This year"} about={source}>
+            {summary && (
+              <Headlines
+                summary={summary}
+                currency={project.prices.currency}
+                against={stored && now.mark === "exact" ? now.summary : null}
+                exact={stored !== null || now.mark === "exact"}
+              />
+            )}
+            <Head mt="5">Stored runs</Head>
+            <Text color="ink2" mb="2">
+              A stored run keeps the figures and hourly series of the model as it is saved, computed by the runner.
+            </Text>
+            <Act onClick={() => void start()}>Store a run</Act>
+            {refusal && (
+              <Text role="alert" color="clay">
+                {refusal}
+              </Text>
+            )}
+            {runs.slice(0, 4).map((r) => (
+              <RunLine key={r.hash} run={r} cancel={cancel} />
+            ))}
+          </Inspector>
+        </>
+      )}
     </>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
-import { groupsOf, spaceShapes, statistics, together, zoneQuantities, type Project, type Statistics } from "@arroyo/core";
+import { addsUp, groupsOf, readSeries, statistics, zoneQuantities, zoneWeights, type Project, type Statistics } from "@arroyo/core";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
@@ -9,10 +9,10 @@ import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { Groups } from "./Groups.tsx";
-import { hourWords, monthHours, useZoneYear } from "./zoneYear.ts";
+import type { YearSeries } from "../../live/yearSeries.ts";
+import { hourWords, monthHours, useYearSeries } from "../yearSeries.ts";
 
-/** Quantities that add up over zones: heat and flows; the others have a mean by floor area. */
-const ADDED = new Set(["W", "L/s", "kg/s"]);
+const ZONES = ["zones"] as const;
 const WHOLE = "whole";
 
 interface Line {
@@ -29,16 +29,13 @@ type Column = "sum" | "perArea" | "mean" | "deviation" | "least" | "most" | "loa
 export function ZoneFigures() {
   const project = useStore((s) => s.project) as Project;
   const units = useUnits();
-  const { result: year, current, message } = useZoneYear(project);
+  const { year, current, message } = useYearSeries(project, ZONES);
   const [quantity, setQuantity] = useState("infiltration");
   const [over, setOver] = useState(WHOLE);
   const [sort, setSort] = useState<Column | null>(null);
   const spec = zoneQuantities.find((q) => q.name === quantity) ?? zoneQuantities[0];
   const powers = spec.unit === "W";
-  const lines = useMemo(
-    () => (year ? linesOf(project, year.zones[quantity] ?? {}, ADDED.has(spec.unit), rangeOf(year, over)) : null),
-    [project, year, quantity, over, spec.unit],
-  );
+  const lines = useMemo(() => (year ? linesOf(project, year, quantity, rangeOf(year, over)) : null), [project, year, quantity, over]);
   const shown = lines && sort ? [...lines].sort((a, b) => valueOf(b, sort) - valueOf(a, sort)) : lines;
   const fixed = (v: number, unit: string, digits: number): string => (v === v ? units.text(v, unit, digits) : "—");
   const digits = spec.unit === "W" ? 0 : spec.unit === "1" ? 2 : spec.unit === "kg/kg" ? 5 : 1;
@@ -104,7 +101,7 @@ export function ZoneFigures() {
         {message ??
           (!year
             ? "The year is run once with every quantity of the zones …"
-            : `hourly means of the year as it is now${current ? "" : ", catching up"}; heat into the zone is positive, what it loses negative; groups hour by hour, ${ADDED.has(spec.unit) ? "summed with the copies of their storeys" : "by floor area"}`)}
+            : `hourly means of the year as it is now${current ? "" : ", catching up"}; heat into the zone is positive, what it loses negative; groups hour by hour, ${addsUp(spec.unit) ? "summed with the copies of their storeys" : "by floor area"}`)}
       </Text>
       {shown && year && (
         <Grid
@@ -143,7 +140,7 @@ function At({ value, at }: { value: string; at: string }) {
   );
 }
 
-const rangeOf = (year: Parameters<typeof monthHours>[0], over: string): { from: number; to: number } | null =>
+const rangeOf = (year: YearSeries, over: string): { from: number; to: number } | null =>
   over === WHOLE ? { from: 0, to: year.hours } : monthHours(year, Number(over));
 const valueOf = (l: Line, column: Column): number => {
   const v = column === "perArea" ? l.stats.sum / l.area : l.stats[column];
@@ -152,30 +149,18 @@ const valueOf = (l: Line, column: Column): number => {
 };
 
 /** Zones, then groups; floor areas and copies of their storeys from the form. */
-function linesOf(project: Project, series: Readonly<Record<string, Float32Array>>, summed: boolean, range: { from: number; to: number } | null): Line[] {
-  const area = new Map<string, number>();
-  const times = new Map<string, number>();
-  for (const [id, shape] of spaceShapes(project)) {
-    const { zone, storey } = project.spaces[id];
-    if (zone === null) continue;
-    area.set(zone, (area.get(zone) ?? 0) + shape.floorArea);
-    times.set(zone, project.storeys[storey].multiplier);
-  }
+function linesOf(project: Project, year: YearSeries, quantity: string, range: { from: number; to: number } | null): Line[] {
+  const weights = zoneWeights(project);
   const { from, to } = range ?? { from: 0, to: 0 };
-  const zones = Object.keys(project.zones).filter((z) => Object.hasOwn(series, z));
+  const line = (of: "zone" | "group", id: string, name: string, area: number): Line[] => {
+    const read = readSeries(project, year, { of, id, quantity });
+    return read.ok ? [{ key: `${of} ${id}`, name, group: of === "group", area, stats: statistics(read.values, from, to) }] : [];
+  };
   return [
-    ...zones.map((z): Line => ({ key: z, name: project.zones[z].name, group: false, area: area.get(z) ?? 0, stats: statistics(series[z], from, to) })),
-    ...groupsOf(project).map(({ id, group, zones: members }): Line => {
-      const own = members.filter((z) => Object.hasOwn(series, z));
-      const copies = own.map((z) => times.get(z) ?? 1);
-      const floor = own.reduce((s, z, i) => s + (area.get(z) ?? 0) * copies[i], 0);
-      const weights = summed ? copies : own.map((z, i) => (area.get(z) ?? 0) * copies[i]);
-      const values = together(
-        own.map((z) => series[z]),
-        weights,
-        summed,
-      );
-      return { key: `group ${id}`, name: `${group.name} (${own.length} zones)`, group: true, area: floor, stats: statistics(values, from, to) };
+    ...Object.entries(project.zones).flatMap(([id, zone]) => line("zone", id, zone.name, weights.get(id)?.area ?? 0)),
+    ...groupsOf(project).flatMap(({ id, group, zones }) => {
+      const floor = zones.reduce((s, z) => s + (weights.get(z)?.area ?? 0) * (weights.get(z)?.times ?? 1), 0);
+      return line("group", id, `${group.name} (${zones.length} zone${zones.length === 1 ? "" : "s"})`, floor);
     }),
   ];
 }

@@ -25,8 +25,10 @@ import { Grid } from "../../ui/Panes.tsx";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { Curve, LogChart, LogFile, plain, shownOf, type Log } from "./BenchCurve.tsx";
-import { momentAt, useComponentYear } from "./componentYear.ts";
-import { HourChoice } from "./HourChoice.tsx";
+import { momentAt } from "./componentYear.ts";
+import { HourChoice } from "../HourChoice.tsx";
+import { COMPONENTS, NO_CLASSES } from "../../live/seriesClasses.ts";
+import { useYearSeries } from "../yearSeries.ts";
 
 /** Where what goes in comes from. */
 type From = "set here" | "an hour of the year" | "a log";
@@ -122,8 +124,8 @@ function Looked({ bench, of }: { bench: BenchThing; of: BenchOf }) {
   const [log, setLog] = useState<Log | null>(null);
   const [over, setOver] = useState(bench.over);
   const [outcome, setOutcome] = useState<string | null>(null);
-  const found = useComponentYear(project, from === "an hour of the year");
-  const year = found.result;
+  const found = useYearSeries(project, from === "an hour of the year" ? COMPONENTS : NO_CLASSES);
+  const { year } = found;
   const now = year ? Math.min(hour, Math.max(0, year.hours - 1)) : hour;
   const told = from === "an hour of the year" && year ? inletsAt(project, of, momentAt(year, now)) : {};
   const row = from === "a log" && log ? (log.rows[Math.min(log.at, log.rows.length - 1)] ?? {}) : {};

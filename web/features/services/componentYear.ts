@@ -1,64 +1,36 @@
 "use client";
-import { useMemo } from "react";
-import {
-  canonicalJson,
-  componentQuantities,
-  dateInRun,
-  hashText,
-  physicsOf,
-  sizesOfSummary,
-  type ComponentHour,
-  type Project,
-  type RunMoment,
-} from "@arroyo/core";
-import type { ComponentYear, ToComponentYear } from "../../live/componentYear.ts";
-import { useFound, type Found } from "../../live/useFound.ts";
-import { useStore } from "../store.ts";
+import { componentQuantities, type ComponentHour, type RunMoment } from "@arroyo/core";
+import type { YearSeries } from "../../live/yearSeries.ts";
+import { stampOf } from "../yearSeries.ts";
 
-const NAMES = componentQuantities.map((q) => q.name);
-const at = (name: (typeof NAMES)[number]): number => NAMES.indexOf(name);
-
-/** Hourly states of all components over the year, found only while they are asked for. */
-export function useComponentYear(project: Project, asked: boolean): Found<ComponentYear> {
-  const exact = useStore((s) => s.live.exact?.summary ?? null);
-  const key = useMemo(() => (asked ? hashText(canonicalJson(physicsOf(project))) : ""), [project, asked]);
-  return useFound<ComponentYear>(
-    key,
-    asked ? project : null,
-    () => new Worker(new URL("../../live/componentYear.ts", import.meta.url), { type: "module" }),
-    (storedWeather): ToComponentYear => ({ project, storedWeather, sizes: exact ? sizesOfSummary(exact) : undefined }),
-  );
-}
+type Name = (typeof componentQuantities)[number]["name"];
 
 type Stamped = ComponentHour & { readonly at: string };
 
+const read = (year: YearSeries, quantity: string, of: string, hour: number): number | null => {
+  const rows = year.series[quantity] as YearSeries["series"][string] | undefined;
+  return rows && Object.hasOwn(rows, of) ? (rows[of][hour] ?? null) : null;
+};
+
 /** State of a component in an hour of the run. @param hour from 0 */
-export function hourState(year: ComponentYear, path: string, hour: number): Stamped | null {
-  const rows = Object.hasOwn(year.components, path) ? year.components[path] : undefined;
-  if (!rows) return null;
-  const read = (name: (typeof NAMES)[number]): number => rows[at(name)]?.[hour] ?? 0;
+export function hourState(year: YearSeries, path: string, hour: number): Stamped | null {
+  const of = (name: Name): number => read(year, name, path, hour) ?? 0;
+  if (read(year, "componentHeat", path, hour) === null) return null;
   return {
     at: stampOf(year, hour),
-    heat: read("componentHeat"),
-    latent: read("componentLatent"),
-    flow: read("componentFlow"),
-    entering: read("componentIn"),
-    leaving: read("componentOut"),
-    enteringRatio: read("componentInRatio"),
-    leavingRatio: read("componentOutRatio"),
+    heat: of("componentHeat"),
+    latent: of("componentLatent"),
+    flow: of("componentFlow"),
+    entering: of("componentIn"),
+    leaving: of("componentOut"),
+    enteringRatio: of("componentInRatio"),
+    leavingRatio: of("componentOutRatio"),
   };
 }
 
 /** What the run tells of one of its hours. */
-export const momentAt = (year: ComponentYear, hour: number): RunMoment => ({
+export const momentAt = (year: YearSeries, hour: number): RunMoment => ({
   state: (path) => hourState(year, path, hour),
-  room: (zone) => (Object.hasOwn(year.rooms, zone) ? (year.rooms[zone][hour] ?? null) : null),
-  outdoor: { t: year.outdoor[hour] ?? 0, w: year.outdoorRatio[hour] ?? 0 },
+  room: (zone) => read(year, "airTemperature", zone, hour),
+  outdoor: { t: read(year, "dryBulb", "outdoors", hour) ?? 0, w: read(year, "outdoorHumidityRatio", "outdoors", hour) ?? 0 },
 });
-
-const two = (n: number): string => String(n).padStart(2, "0");
-/** End of an hour of the run, "07-21 15:00". */
-export function stampOf(year: Pick<ComponentYear, "firstDay" | "leapDays">, hour: number): string {
-  const [month, day] = dateInRun(year.firstDay, year.leapDays, Math.floor(hour / 24));
-  return `${two(month)}-${two(day)} ${two((hour % 24) + 1)}:00`;
-}

@@ -1,12 +1,19 @@
 "use client";
 import { Flex, Text } from "@chakra-ui/react";
-import { Act } from "../../ui/fields.tsx";
-import { stampText } from "../../ui/format.ts";
-import { stampOf } from "./componentYear.ts";
-import type { ComponentYear } from "../../live/componentYear.ts";
+import { Act } from "../ui/fields.tsx";
+import type { YearSeries } from "../live/yearSeries.ts";
+import { hourWords } from "./yearSeries.ts";
 
 /** An hour of the run, by day and by hour. */
-export function HourChoice({ year, hour, onChange }: { year: ComponentYear; hour: number; onChange: (hour: number) => void }) {
+export function HourChoice({
+  year,
+  hour,
+  onChange,
+}: {
+  year: Pick<YearSeries, "firstDay" | "leapDays" | "hours">;
+  hour: number;
+  onChange: (hour: number) => void;
+}) {
   const day = Math.floor(hour / 24);
   const last = Math.max(0, year.hours - 1);
   const go = (h: number): void => onChange(Math.max(0, Math.min(last, h)));
@@ -14,7 +21,7 @@ export function HourChoice({ year, hour, onChange }: { year: ComponentYear; hour
   return (
     <Flex gap="2" align="center" flex="1" minW="0">
       <Text whiteSpace="nowrap" fontWeight="600" minW="86px" data-testid="chosen-hour">
-        {stampText(stampOf(year, hour))}
+        {hourWords(year, hour)}
       </Text>
       <Act title="The hour before" onClick={() => go(hour - 1)}>
         ◂
