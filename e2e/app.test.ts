@@ -114,8 +114,8 @@ describe("the library", () => {
     expect((await browser.driver.findElements(By.css('table[aria-label="Zones"] tbody tr'))).length).toBeGreaterThanOrEqual(16);
     await (await browser.button("Gains and losses")).click();
     await browser.find('section[aria-label="Gains and losses"] .recharts-bar-rectangle');
-    await (await browser.button("Temperatures of a week")).click();
-    await browser.find("section .recharts-line-curve");
+    await (await browser.button("Series")).click();
+    await browser.find('section[aria-label="plot 1"] canvas');
   });
 
   it("shares the selection between list, plan and inspector, and takes a typed set-point back", async () => {
@@ -459,7 +459,7 @@ describe("every screen", () => {
     "/p/clinic/options",
     "/p/library/compliance",
     "/p/library/results",
-    "/p/library/results?view=week",
+    "/p/library/results?view=series",
   ])("%s has no serious accessibility violation and no error in the console", async (where) => {
     await browser.driver.manage().logs().get("browser");
     await go(where);

@@ -155,10 +155,10 @@ describe("weather of any origin", () => {
     const saved = await untilSaved<{ document: Project }>("/api/projects/clinic", (r) => yearInView(r.document).kind === "stored");
     expect(saved.document.calendar.year).toBe(2028);
     await browser.driver.findElement(By.css("body")).sendKeys("6");
-    await (await browser.button("Temperatures of a week")).click();
-    const week = await browser.find('input[aria-label="Week of the run"]');
-    for (let w = 28; w > 8; w--) await week.sendKeys(Key.ARROW_LEFT);
-    await browser.text("main", (t) => /26 Feb to 3 Mar/.test(t));
+    await (await browser.button("Series")).click();
+    await (await browser.button("month")).click();
+    await (await browser.find('button[title="The stretch after"]')).click();
+    await browser.text('[data-testid="stretch"]', (t) => t === "1 Feb to 29 Feb");
     // one step to undo: the weather with its year
     await (await browser.button("Undo")).click();
     await browser.text(INTENSITY, (t) => t === before);

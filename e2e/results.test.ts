@@ -134,3 +134,130 @@ describe("what is implausible", () => {
     await browser.text(problems, (t) => t.includes("No problems") && !t.includes("implausible"));
   });
 });
+
+describe("series of groups and zones over one stretch of time", () => {
+  const IN_VIEW = "In view";
+  const inView = (test: (all: string[][]) => boolean): Promise<string[][]> => rowsOf(IN_VIEW, test);
+  const named = (all: string[][], text: string): string[] | undefined => all.find((r) => r[0].startsWith(text));
+  const pickSeries = async (kind: string, thing: string | null, quantity: string): Promise<void> => {
+    const within = '//*[@aria-label="Choose a series"]';
+    const click = async (words: string): Promise<void> => {
+      const at = By.xpath(`${within}//button[starts-with(normalize-space(.),"${words}")]`);
+      await browser.driver.wait(async () => (await browser.driver.findElements(at)).length > 0, 60000, words);
+      await browser.driver.findElement(at).click();
+    };
+    await click(kind);
+    if (thing !== null) await click(thing);
+    await click(quantity);
+  };
+
+  it("plots the air and the mean radiant temperature of a group by rule with the outdoors, a formula over them, and is undone", async () => {
+    await go("/p/clinic/results?view=figures");
+    await browser.exact();
+    await rowsOf("Zone figures");
+    await push("+ group by rule");
+    await press("Add a condition");
+    await choose("Condition 1", "looks to");
+    await choose("Condition 1, add", "north");
+    await push("Series");
+    await push("+ plot");
+    const plot = '//section[@aria-label="plot 3"]';
+    await browser.driver.findElement(By.xpath(`${plot}//button[.="+ series"]`)).click();
+    await pickSeries("Groups of zones", "New group", "Air temperature");
+    await pickSeries("Groups of zones", "New group", "Mean radiant temperature");
+    await pickSeries("Outdoors", null, "Outdoor temperature");
+    await push("Done");
+    await push("month");
+    expect(await browser.text('[data-testid="stretch"]', (t) => t.includes("31 Jan"))).toBe("1 Jan to 31 Jan");
+    const all = await inView((r) => r.some((c) => c[0].startsWith("New group, mean radiant")));
+    const mean = (text: string): number => figure(named(all, text)?.[1] ?? "");
+    const [air, radiant, outdoors] = [mean("New group, air temperature"), mean("New group, mean radiant"), mean("Outdoor temperature")];
+    expect(Math.abs(air - radiant)).toBeLessThan(5);
+    expect(air - outdoors).toBeGreaterThan(5);
+
+    await browser.driver.findElement(By.xpath(`${plot}//button[.="formula"]`)).click();
+    await type("Unit of the series", "W");
+    expect(await browser.text('[aria-label="Derived series"] [role="alert"]', (t) => t !== "")).toContain("is needed");
+    await type("Name of the series", "Air over radiant");
+    await type("Unit of the series", "K");
+    const difference = await inView((r) => r.some((c) => c[0].startsWith("Air over radiant")));
+    expect(Math.abs(figure(named(difference, "Air over radiant")?.[1] ?? "") - (air - radiant))).toBeLessThan(0.11);
+    await saved((p) => Object.values(p.derived ?? {}).some((d) => d.formula === "a - b" && d.unit === "K"));
+    for (let i = 0; i < 6; i++) {
+      await undo(1);
+      const { document } = await untilSaved<{ document: Project }>("/api/projects/clinic", () => true);
+      if (Object.keys({ ...document.groups, ...document.derived }).length === 0) break;
+    }
+    await saved((p) => Object.keys({ ...p.groups, ...p.derived }).length === 0);
+    await browser.driver.findElement(By.xpath(`${plot}//button[@title="Take plot 3 away"]`)).click();
+  });
+
+  it("reads all plots by one cursor, takes typed limits back to their fit, hides lines, and shows duration and scatter", async () => {
+    await go("/p/clinic/results?view=series");
+    await browser.exact();
+    await inView((r) => r.length === 5);
+    await push("week");
+    const chart = await browser.find('section[aria-label="plot 1"] .u-over');
+    await browser.driver.actions().move({ origin: chart, x: 60, y: 5 }).perform();
+    const hours = await Promise.all([1, 2].map((n) => browser.text(`section[aria-label="plot ${n}"] [data-testid="cursor-hour"]`, (t) => t !== "")));
+    expect(hours[0]).toMatch(/\d+ \w{3} \d\d:00/);
+    expect(hours[1]).toBe(hours[0]);
+    expect(await browser.text('section[aria-label="plot 2"] [data-testid="at-cursor"]', (t) => t !== "")).toMatch(/^[\d\s\u202f]+ W$/);
+
+    await type("Upper limit, left axis of plot 1", "80");
+    await (await browser.find('button[title="Fit the left axis of plot 1"]')).click();
+    await browser.driver.wait(
+      async () => (await (await browser.find('input[aria-label="Upper limit, left axis of plot 1"]')).getAttribute("value")) !== "80",
+      10000,
+    );
+    await type("Lower limit, left axis of plot 1", "900");
+    expect(await browser.text('section[aria-label="plot 1"] [role="alert"]', (t) => t !== "")).toContain("above the lower one");
+
+    await browser.driver.findElement(By.xpath('//section[@aria-label="plot 2"]//button[@title="Hide it"]')).click();
+    await inView((r) => r.length === 4);
+    await browser.driver.findElement(By.xpath('//section[@aria-label="plot 2"]//button[@title="Show it"]')).click();
+    const before = await browser.text('[data-testid="stretch"]', (t) => t !== "");
+    await (await browser.find('button[title="The stretch after"]')).click();
+    expect(await browser.text('[data-testid="stretch"]', (t) => t !== before)).not.toBe(before);
+    await choose("Form of plot 1", "duration");
+    await browser.find('[role="img"][aria-label^="plot 1: duration"]');
+    await choose("Form of plot 1", "scatter");
+    await browser.find('[role="img"][aria-label^="plot 1: scatter"]');
+    await choose("Form of plot 1", "over time");
+  });
+});
+
+describe("where and when a face is hottest", () => {
+  it("is told on the building, hour by hour and as a film, and as a map of the year", async () => {
+    await go("/p/clinic/results?view=building");
+    await browser.exact();
+    const faces = await rowsOf("Values on the building", (all) => all.some((r) => r[0].startsWith("wall west")));
+    const west = faces.find((r) => r[0].startsWith("wall west")) as string[];
+    await openRow("Values on the building", west[0]);
+    const at = await browser.text('[data-testid="hour-on-building"]', (t) => t.includes(west[3]));
+    expect(at).toContain(west[3]);
+    const now = (await rowsOf("Values on the building")).find((r) => r[0] === west[0]) as string[];
+    expect(now[1]).toBe(now[2]);
+    // a west wall is hottest when the sun stands in the west
+    expect(Number(west[3].slice(-5, -3))).toBeGreaterThanOrEqual(15);
+    await push("Play");
+    await browser.text('[data-testid="hour-on-building"]', (t) => !t.includes(west[3]));
+    await push("Pause");
+
+    await push("Series");
+    await browser.find('section[aria-label="plot 1"]');
+    await browser.driver.findElement(By.xpath('//section[@aria-label="plot 1"]//button[.="+ series"]')).click();
+    const faceKind = By.xpath('//*[@aria-label="Choose a series"]//button[starts-with(normalize-space(.),"Faces and openings")]');
+    await browser.driver.findElement(faceKind).click();
+    const search = await browser.find('input[aria-label="Search series"]');
+    await search.sendKeys("wall west outside surface");
+    const found = By.xpath('//*[@aria-label="Choose a series"]//button[contains(.,"Outside surface temperature")]');
+    await browser.driver.wait(async () => (await browser.driver.findElements(found)).length > 0, 60000);
+    await (await browser.driver.findElements(found))[0].click();
+    await push("Done");
+    await choose("Map of", "wall west");
+    await browser.find('canvas[role="img"][aria-label^="wall west"]');
+    await type("Upper end of the map’s scale", "90");
+    await push("fit");
+  });
+});

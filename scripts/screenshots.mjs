@@ -54,7 +54,9 @@ const views = [
   { name: "results-comfort", path: "/p/library/results?view=comfort", keep: false },
   { name: "results-daylight", path: "/p/library/results?view=daylight", keep: false },
   { name: "results-zones", path: "/p/library/results?view=zones", keep: false },
-  { name: "results-week", path: "/p/library/results?view=week", keep: false },
+  { name: "results-hour", path: "/p/library/results?view=why&load=cooling&zone=workshop", wait: 15000 },
+  { name: "results-series", path: "/p/library/results?view=series", wait: 20000 },
+  { name: "results-building", path: "/p/library/results?view=building", wait: 20000 },
 ];
 /** Three options of the clinic with some changes each. */
 async function prepareOptions(b, root) {

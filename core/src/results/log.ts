@@ -32,6 +32,8 @@ const HUMID = 0.8;
 /** Steps an hour from which hours unmet mean something: longer ones make some of their own. */
 const LEAST_STEPS = 4;
 const BANDS = adaptiveBands.length;
+/** Votes within this of nothing are comfortable (EN 16798-1:2019, category II). */
+const COMFORTABLE = 0.5;
 const SUNS = sunDirections.length;
 
 /** What a run tells of itself beside its sums. */
@@ -106,6 +108,9 @@ export class RunLog {
   /** Comfort by zone over the hours with people; air and radiant temperature of the hour so far. */
   private readonly peopleHours: Float64Array;
   private readonly votes: { min: Float64Array; sum: Float64Array; max: Float64Array; dissatisfied: Float64Array };
+  /** Hours with people whose vote is below and above comfort, [month][zone]. */
+  private readonly coldMonths: Float64Array;
+  private readonly warmMonths: Float64Array;
   private readonly bandCold: Float64Array;
   private readonly bandWarm: Float64Array;
   private readonly bandNone: Float64Array;
@@ -170,6 +175,8 @@ export class RunLog {
     this.causes = new UnmetCauses(model);
     this.peopleHours = f(zones);
     this.votes = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity), dissatisfied: f(zones) };
+    this.coldMonths = f(12 * zones);
+    this.warmMonths = f(12 * zones);
     this.bandCold = f(zones * BANDS);
     this.bandWarm = f(zones * BANDS);
     this.bandNone = f(zones * BANDS);
@@ -372,6 +379,7 @@ export class RunLog {
       adaptiveLimits(running, limits);
       this.limitsOf = day;
     }
+    const month = model.year.monthOfDay[day];
     const season = running < COLD_SEASON ? 0 : 1;
     const pressure = this.weather.pressure[hour];
     const asked = this.lines.wantsVotes;
@@ -391,6 +399,8 @@ export class RunLog {
       peopleHours[z] += weight;
       votes.sum[z] += weight * pmv;
       votes.dissatisfied[z] += weight * dissatisfied(pmv);
+      if (pmv < -COMFORTABLE) this.coldMonths[month * zones + z] += weight;
+      else if (pmv > COMFORTABLE) this.warmMonths[month * zones + z] += weight;
       if (pmv < votes.min[z]) votes.min[z] = pmv;
       if (pmv > votes.max[z]) votes.max[z] = pmv;
       const operative = 0.5 * (hourAir[z] + hourRadiant[z]);
@@ -647,6 +657,7 @@ export class RunLog {
   private comfortOf(z: number): Summary["zones"][number]["comfort"] {
     const hours = this.peopleHours[z];
     if (hours === 0) return null;
+    const months = (of: Float64Array): number[] => Array.from({ length: 12 }, (_, m) => of[m * this.model.zones + z]);
     return {
       hours,
       vote: { min: this.votes.min[z], mean: this.votes.sum[z] / hours, max: this.votes.max[z] },
@@ -657,6 +668,7 @@ export class RunLog {
         warm: this.bandWarm[z * BANDS + b],
         undefined: this.bandNone[z * BANDS + b],
       })),
+      discomfort: { cold: months(this.coldMonths), warm: months(this.warmMonths) },
     };
   }
 

@@ -49,6 +49,10 @@ const comfortSchema = z
         }),
       )
       .describe("Hours outside the adaptive bands."),
+    discomfort: z
+      .strictObject({ cold: monthly, warm: monthly })
+      .optional()
+      .describe("Hours with people whose vote is below −0.5 or above +0.5, by month (EN 16798-1:2019, category II)."),
   })
   .nullable()
   .describe("Comfort while people are there; null: nobody ever is.");

@@ -1,18 +1,18 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useRouter, usePathname, useSearchParams } from "next/navigation";
-import { useState } from "react";
-import { flowNames, sunDirections, waterNames, type FlowName, type Summary, type WaterName } from "@arroyo/core";
+import { useMemo, useState } from "react";
+import { groupsOf, zoneWeights, flowNames, sunDirections, waterNames, type FlowName, type Project, type Summary, type WaterName } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { flowColour, flowLabel, mergedFlows } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
-import { monthNames } from "../../ui/format.ts";
+import { figure, monthNames, sum } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useUnits } from "../../ui/units.ts";
+import { useStore } from "../store.ts";
 import { csvOf, MonthStack, type Stack } from "./MonthlyCharts.tsx";
 
-const sum = (a: readonly number[]): number => a.reduce((s, v) => s + v, 0);
 /** Roles of faces behind a flow of conduction. */
 const ROLES: Partial<Record<FlowName, readonly string[]>> = {
   walls: ["walls"],
@@ -31,11 +31,22 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
   const query = useSearchParams();
   const router = useRouter();
   const path = usePathname();
-  const [hidden, toggle] = useHidden();
+  const [hidden, toggle, setHidden] = useHidden();
   const [apart, setApart] = useState(false);
   const [open, setOpen] = useState<FlowName | null>(null);
-  const of = summary.zones.find((z) => z.id === query.get("of")) ?? null;
-  const flows = of?.flows ?? summary.flows;
+  const project = useStore((s) => s.project) as Project;
+  const asked = query.get("of") ?? "";
+  const of = summary.zones.find((z) => z.id === asked) ?? null;
+  const group = of ? null : (groupsOf(project).find((g) => `group:${g.id}` === asked) ?? null);
+  const members = of ? [of] : group ? summary.zones.filter((z) => group.zones.includes(z.id)) : summary.zones;
+  const weights = useMemo(() => zoneWeights(project), [project]);
+  const times = (id: string): number => (of ? 1 : (weights.get(id)?.times ?? 1));
+  const flows =
+    of?.flows ??
+    (group
+      ? (Object.fromEntries(flowNames.map((f) => [f, monthNames.map((_, m) => sum(members.map((z) => times(z.id) * z.flows[f][m])))])) as Summary["flows"])
+      : summary.flows);
+  const title = of ? of.name : group ? group.group.name : "Whole building";
   const year = (f: FlowName): number => sum(flows[f]) / 1000;
   const present = flowNames.filter((f) => flows[f].some((v) => Math.abs(v) > 1e-6));
   const stacks: readonly (Stack & { readonly of: readonly FlowName[] })[] = (
@@ -61,14 +72,19 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
           align="left"
           width="220px"
           value={of?.id ?? ""}
-          options={[{ value: "", label: "Whole building" }, ...summary.zones.map((z) => ({ value: z.id, label: z.name }))]}
+          options={[
+            { value: "", label: "Whole building" },
+            ...groupsOf(project).map((g) => ({ value: `group:${g.id}`, label: `${g.group.name} (${g.zones.length} zone${g.zones.length === 1 ? "" : "s"})` })),
+            ...summary.zones.map((z) => ({ value: z.id, label: z.name })),
+          ]}
           onChange={choose}
         />
         <Act onClick={() => setApart(!apart)}>{apart ? "merge like flows" : "show every flow apart"}</Act>
+        <Act onClick={() => setHidden(hidden.size > 0 ? [] : stacks.map((s) => s.key))}>{hidden.size > 0 ? "all flows" : "no flow: choose some"}</Act>
       </Flex>
       <ChartFrame
         title="Gains and losses"
-        unit={`${units.unit("MWh")} a month, into ${of ? of.name : "the zones"} above the line · ${source}`}
+        unit={`${units.unit("MWh")} a month, into ${of || group ? title : "the zones"} above the line · ${source}`}
         legend={stacks.map((s) => ({ ...s, hatched: s.key === "heating" }))}
         hidden={hidden}
         onToggle={toggle}
@@ -76,12 +92,13 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
       >
         <MonthStack rows={rows} stacks={stacks} hidden={hidden} height={236} signed />
       </ChartFrame>
+      <Discomfort zones={members} weight={(id) => (weights.get(id)?.area ?? 0) * (weights.get(id)?.times ?? 1)} name={title} />
       <Flex gap="6" mt="2" align="flex-start">
         <Box flex="1" minW="0">
           <Grid
             label="Energy balance of the year by kind"
             head={[
-              { text: of ? of.name : "Whole building", left: true },
+              { text: title, left: true },
               { text: "Year", unit: units.unit("MWh") },
               { text: "Largest month", unit: units.unit("MWh") },
               { text: "", left: true },
@@ -128,7 +145,7 @@ export function Balance({ summary, source, spaceNames }: { summary: Summary; sou
                 : "Choose a zone to open its walls, roof, floor and glass face by face; sun opens by direction."}
             </Text>
           )}
-          <Moisture water={of?.water ?? summary.water} name={of ? of.name : "Whole building"} />
+          {!group && <Moisture water={of?.water ?? summary.water} name={title} />}
         </Box>
       </Flex>
     </>
@@ -148,6 +165,37 @@ const waterLabel: Record<WaterName, string> = {
   condensation: "Condensation",
   storage: "Stored",
 };
+
+/** Hours of discomfort by month, of several zones their mean by floor area, with the worst of them. */
+function Discomfort({ zones, weight, name }: { zones: readonly Summary["zones"][number][]; weight: (id: string) => number; name: string }) {
+  const peopled = zones.filter((z) => z.comfort?.discomfort);
+  const area = sum(peopled.map((z) => weight(z.id)));
+  if (peopled.length === 0 || area <= 0) return null;
+  const month = (kind: "cold" | "warm", m: number): number => sum(peopled.map((z) => (weight(z.id) / area) * (z.comfort?.discomfort?.[kind][m] ?? 0)));
+  const rows = (["cold", "warm"] as const).map((kind) => ({ kind, months: monthNames.map((_, m) => month(kind, m)) }));
+  const hours = (z: Summary["zones"][number]): number => sum([...(z.comfort?.discomfort?.cold ?? []), ...(z.comfort?.discomfort?.warm ?? [])]);
+  const [worst] = [...peopled].sort((a, b) => hours(b) - hours(a));
+  return (
+    <Box mt="1">
+      <Grid
+        label="Hours of discomfort by month"
+        head={[{ text: `Hours of discomfort, ${name}`, left: true }, ...monthNames.map((m) => ({ text: m })), { text: "Year", unit: "h" }]}
+        rows={rows.map((r) => ({
+          key: r.kind,
+          cells: [
+            r.kind === "cold" ? "too cold, vote below −0.5" : "too warm, vote above +0.5",
+            ...r.months.map((v) => (v === 0 ? "" : figure(v, 0))),
+            figure(sum(r.months), 0),
+          ],
+        }))}
+      />
+      <Text color="ink2" fontSize="11.5px">
+        hours with people (EN 16798-1, category II)
+        {peopled.length > 1 && worst ? `; mean of ${peopled.length} zones by floor area, most in ${worst.name}: ${figure(hours(worst), 0)} h` : ""}
+      </Text>
+    </Box>
+  );
+}
 
 /** Moisture balance of the air over the year: what comes in and what goes out adds up to nothing. */
 function Moisture({ water, name }: { water: Summary["water"]; name: string }) {

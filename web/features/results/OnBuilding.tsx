@@ -68,7 +68,7 @@ export function OnBuilding() {
     if (scale === "typed") return typed;
     const known = rows.flatMap((r) => (scale === "fitted to the hour" ? [r.values[now]] : [r.stats.least, r.stats.most])).filter((v) => v === v);
     if (known.length === 0) return [0, 1];
-    const { ticks } = roundTicks([Math.min(...known), Math.max(...known)]);
+    const { ticks } = roundTicks([Math.min(...known), Math.max(...known)], 12);
     return [ticks[0], ticks[ticks.length - 1]];
   }, [scale, typed, rows, now]);
   const byId = useMemo(() => new Map(rows.map((r) => [r.id, r])), [rows]);

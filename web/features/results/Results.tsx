@@ -10,6 +10,7 @@ import { tally, useLiveFigures, useStore } from "../store.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
 import { BillTable } from "./BillTable.tsx";
+import { Compared } from "./Compared.tsx";
 import { Comfort } from "./Comfort.tsx";
 import { Daylight } from "./Daylight.tsx";
 import { faceName } from "./faceName.ts";
@@ -17,7 +18,6 @@ import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { HourWhy } from "./HourWhy.tsx";
 import { OnBuilding } from "./OnBuilding.tsx";
 import { SeriesDesk } from "./SeriesDesk.tsx";
-import { TemperatureWeek } from "./TemperatureWeek.tsx";
 import { useRuns, useSummary, type Run } from "./useRuns.ts";
 import { ZoneFigures } from "./ZoneFigures.tsx";
 import { ZoneTable } from "./ZoneTable.tsx";
@@ -35,7 +35,7 @@ const views = {
   figures: "Zone figures",
   comfort: "Comfort",
   daylight: "Daylight",
-  week: "Temperatures of a week",
+  compare: "Compared",
   runs: "Stored runs",
 } as const;
 type View = keyof typeof views;
@@ -102,9 +102,11 @@ export function Results() {
       {view === "why" && summary ? (
         <HourWhy summary={summary} />
       ) : view === "series" && summary ? (
-        <SeriesDesk summary={summary} />
+        <SeriesDesk summary={summary} run={stored?.hash ?? null} source={source} />
       ) : view === "building" ? (
         <OnBuilding />
+      ) : view === "compare" ? (
+        <Compared runs={runs} when={when} />
       ) : (
         <>
           <Middle label={views[view]}>
@@ -126,8 +128,6 @@ export function Results() {
               summary && <BillTable summary={summary} currency={project.prices.currency} />
             ) : view === "zones" ? (
               <ZoneTable summary={summary} source={source} />
-            ) : view === "week" ? (
-              <TemperatureWeek run={stored?.hash ?? null} summary={summary} source={source} />
             ) : (
               <EnergyByMonth summary={summary} source={source} />
             )}

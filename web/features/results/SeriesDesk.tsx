@@ -2,7 +2,7 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useRef, useState } from "react";
 import { isTemperature, neededFor, quantityOf, readSeries, statistics, type Project, type SeriesRef, type Summary } from "@arroyo/core";
-import { seriesClass, type SeriesClass } from "../../live/seriesClasses.ts";
+import { NO_CLASSES, seriesClass, type SeriesClass } from "../../live/seriesClasses.ts";
 import type { YearSeries } from "../../live/yearSeries.ts";
 import { Act, NumberInput, SelectInput } from "../../ui/fields.tsx";
 import { HourMap } from "../../ui/HourMap.tsx";
@@ -17,13 +17,22 @@ import { lineColour, SeriesPlot, type DrawnLine } from "./SeriesPlot.tsx";
 import { SeriesPicker } from "./SeriesPicker.tsx";
 import { firstView, MOST_PLOTS, plotForms, useSeriesViews, withLine, type Limits, type Plot, type PlotLine, type SeriesView } from "./seriesState.ts";
 import { seriesName } from "./seriesThings.ts";
+import { useStoredSeries } from "./useRuns.ts";
 
 /** Digits a value of a unit is read with. */
 const digitsOf = (unit: string): number =>
   unit === "W" || unit === "%" || unit === "W/m²" || unit === "lx" ? 0 : unit === "1" || unit === "kg/s" ? 3 : unit === "kg/kg" ? 5 : 1;
 
 /** Any series of the run: plots one over the other with one cursor, over a week, a month or the year. */
-export function SeriesDesk({ summary }: { summary: Summary }) {
+export function SeriesDesk({
+  summary,
+  run = null,
+  source,
+}: {
+  summary: Summary;
+  /** A stored run; null: the year as it is now. */ run?: string | null;
+  source: string;
+}) {
   const project = useStore((s) => s.project) as Project;
   const units = useUnits();
   const kept = useSeriesViews((s) => s.views);
@@ -35,9 +44,13 @@ export function SeriesDesk({ summary }: { summary: Summary }) {
   const [hour, setHour] = useState<number | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const wanted = new Set<SeriesClass>(picking?.wanted);
-  for (const p of view.plots) for (const l of p.lines) for (const r of neededFor(project, l.ref)) wanted.add(seriesClass(r) ?? "zones");
+  const refs = view.plots.flatMap((p) => p.lines.flatMap((l) => neededFor(project, l.ref)));
+  for (const r of refs) wanted.add(seriesClass(r) ?? "zones");
   wanted.add("zones");
-  const found = useYearSeries(project, useSame([...wanted].sort()));
+  const classes = useSame([...wanted].sort());
+  const live = useYearSeries(project, run === null ? classes : NO_CLASSES);
+  const stored = useStoredSeries(run, summary, refs, project);
+  const found = run === null ? live : { ...stored, current: true, share: null };
   const { year } = found;
   const set = (change: Partial<SeriesView>): void => keep(project.id, { ...view, ...change });
   const setPlot = (id: number, change: (p: Plot) => Plot): void => set({ plots: view.plots.map((p) => (p.id === id ? change(p) : p)) });
@@ -77,7 +90,7 @@ export function SeriesDesk({ summary }: { summary: Summary }) {
             (found.share !== null
               ? `the year is run for these series, ${Math.round(100 * found.share)} %`
               : found.current || !year
-                ? ""
+                ? source
                 : "of the model before the last edit")}
         </Text>
         <Act title="The stretch before" onClick={() => move.by(-1)}>

@@ -1,13 +1,11 @@
 import { describe, expect, it, vi } from "vitest";
 import { projectWeather, runToEnd, type Project, type RunResult, type Summary, type WeatherYear } from "@arroyo/core";
-import { withLeapDay } from "../../../core/src/verification/box.ts";
 import { rendered } from "../../ui/rendered.ts";
-import { demo } from "../shown.ts";
+import { demo, show } from "../shown.ts";
 import { Balance } from "./Balance.tsx";
 import { Comfort } from "./Comfort.tsx";
 import { Daylight } from "./Daylight.tsx";
 import { EnergyByMonth } from "./MonthlyCharts.tsx";
-import { TemperatureWeek } from "./TemperatureWeek.tsx";
 import { ZoneTable } from "./ZoneTable.tsx";
 
 const query = vi.hoisted(() => ({ text: "" }));
@@ -16,13 +14,8 @@ vi.mock("next/navigation", () => ({
   useRouter: () => ({ replace: () => undefined }),
   usePathname: () => "/p/clinic/results",
 }));
-const at = vi.hoisted(() => ({ run: null as unknown }));
-vi.mock("./useRuns.ts", () => ({
-  useSeries: (_run: string | null, scope: string, quantity: string) =>
-    (at.run as RunResult).series.find((s) => s.scope === scope && s.quantity === quantity) ?? null,
-}));
-
 const clinic = demo("clinic");
+show(clinic);
 const weather = projectWeather(clinic) as WeatherYear;
 const run = (p: Project, w = weather, period?: { firstDay: number; days: number }): RunResult =>
   runToEnd(p, w, { stepsPerHour: 1, ...(period ? { period } : {}) });
@@ -142,24 +135,5 @@ describe("daylight", () => {
       expect(number(r[2])).toBeLessThan(30);
       if (r[5] !== "—") expect(number(r[5])).toBeLessThanOrEqual(100);
     }
-  });
-});
-
-describe("temperatures of a week", () => {
-  const week = (r: RunResult): string => {
-    at.run = r;
-    return rendered(<TemperatureWeek run={null} summary={r.summary} source="test" />).text;
-  };
-  it("begin in mid-July in a year, and where the run is shorter show what there is of it", () => {
-    expect(week(run(clinic))).toContain("16 Jul to 22 Jul");
-    expect(week(run(clinic, weather, { firstDay: 20, days: 10 }))).toContain("24 Jan to 30 Jan");
-    expect(week(run(clinic, weather, { firstDay: 20, days: 2.5 }))).toContain("21 Jan to 23 Jan");
-    expect(week(run(clinic, weather, { firstDay: 363, days: 4 }))).toContain("30 Dec to 2 Jan");
-  });
-  it("name 29 February where the run has it", () => {
-    const named = { ...clinic, calendar: { ...clinic.calendar, year: 2028 } };
-    expect(week(run(named, withLeapDay(weather, 2028), { firstDay: 57, days: 3 }))).toContain("27 Feb to 29 Feb");
-    expect(week(run(named, withLeapDay(weather, 2028), { firstDay: 57, days: 4 }))).toContain("27 Feb to 1 Mar");
-    expect(week(run(named, weather, { firstDay: 57, days: 3 }))).toContain("27 Feb to 1 Mar");
   });
 });

@@ -1,7 +1,8 @@
 "use client";
-import { useCallback, useEffect, useRef, useState } from "react";
-import type { Project, Summary } from "@arroyo/core";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { NO_FUEL, seriesTable, weatherHash, zonesIn, type Project, type SeriesRef, type Summary } from "@arroyo/core";
 import { ask } from "../../live/server.ts";
+import type { YearSeries } from "../../live/yearSeries.ts";
 import { useStore } from "../store.ts";
 
 /** A stored run as lists show it. */
@@ -88,24 +89,84 @@ export function useSummary(run: string | null, project: Project): { readonly sum
   return found?.run === run ? found : { summary: null, message: null };
 }
 
-/** Hourly values of one series: from the live year, or fetched from a stored run. */
-export function useSeries(run: string | null, scope: string, quantity: string): { unit: string; values: ArrayLike<number> } | null {
-  const exact = useStore((s) => s.live.exact);
-  const [stored, setStored] = useState<{ key: string; unit: string; values: number[] } | null>(null);
-  const key = `${run} ${scope} ${quantity}`;
+/** Summaries of several stored runs, by hash, as they come. */
+export function useSummaries(runs: readonly string[], project: Project): Readonly<Record<string, Summary>> {
+  const [found, setFound] = useState<Readonly<Record<string, Summary>>>({});
+  const revision = useStore((s) => s.revision);
+  const wanted = runs.join(" ");
   useEffect(() => {
-    if (run === null) return;
     let current = true;
-    void ask<{ unit: string; values: number[] }>(`/api/runs/${run}/series?scope=${encodeURIComponent(scope)}&quantity=${encodeURIComponent(quantity)}`).then(
-      (a) => {
-        if (a.ok && current) setStored({ key, unit: a.body.unit, values: a.body.values });
-      },
-    );
+    for (const run of wanted === "" ? [] : wanted.split(" "))
+      void ask<Summary>(`/api/runs/${run}?project=${encodeURIComponent(project.id)}`).then((a) => {
+        if (a.ok && current) setFound((before) => ({ ...before, [run]: a.body }));
+      });
     return () => {
       current = false;
     };
-  }, [run, scope, quantity, key]);
-  if (run !== null) return stored?.key === key ? stored : null;
-  const found = exact?.series.find((s) => s.scope === scope && s.quantity === quantity);
-  return found ? { unit: found.unit, values: found.values } : null;
+    // under the prices of what is saved
+  }, [wanted, project.id, revision]);
+  return found;
+}
+
+/** Series of a stored run as they are asked for; what the run did not keep is told. */
+export function useStoredSeries(
+  run: string | null,
+  summary: Summary,
+  refs: readonly SeriesRef[],
+  project: Project,
+): { readonly year: YearSeries | null; readonly message: string | null } {
+  const weather = useStore((s) => s.live.weather?.hours ?? null);
+  const [found, setFound] = useState<Readonly<Record<string, { readonly values: Float32Array } | { readonly message: string }>>>({});
+  const wanted = [
+    ...new Set(
+      refs.flatMap((r) =>
+        r.of === "group"
+          ? zonesIn(project, r.id).map((z) => `${z}\n${r.quantity}`)
+          : r.of === "outdoors" || r.of === "building"
+            ? []
+            : [`${r.id}\n${r.quantity}`],
+      ),
+    ),
+  ].join("\t");
+  useEffect(() => {
+    if (run === null || wanted === "") return;
+    let current = true;
+    for (const name of wanted.split("\t")) {
+      const key = `${run}\n${name}`;
+      const [scope, quantity] = name.split("\n");
+      void ask<{ values: number[] }>(`/api/runs/${run}/series?scope=${encodeURIComponent(scope)}&quantity=${encodeURIComponent(quantity)}`).then((a) => {
+        if (!current) return;
+        setFound((before) =>
+          Object.hasOwn(before, key) ? before : { ...before, [key]: a.ok ? { values: Float32Array.from(a.body.values) } : { message: a.message } },
+        );
+      });
+    }
+    return () => {
+      current = false;
+    };
+  }, [run, wanted]);
+  const year = useMemo((): YearSeries | null => {
+    if (run === null) return null;
+    const rows: Record<string, Record<string, Float32Array>> = {};
+    for (const [key, f] of Object.entries(found)) {
+      const [of, scope, quantity] = key.split("\n");
+      if (of === run && "values" in f) (rows[quantity] ??= {})[scope] = f.values;
+    }
+    const hours = Math.round(24 * summary.period.days);
+    // the outdoors of the run, where its weather is the one in use now
+    const outdoors =
+      weather && weatherHash(weather) === summary.weather
+        ? seriesTable(
+            [{ scope: "", quantity: "", unit: "", kind: "mean", start: 24 * summary.period.firstDay, step: 3600, values: new Float64Array(hours) }],
+            weather,
+            NO_FUEL,
+          ).series
+        : {};
+    const narrow = Object.fromEntries(
+      Object.entries(outdoors).map(([q, of]) => [q, Object.fromEntries(Object.entries(of).map(([id, v]) => [id, Float32Array.from(v)]))]),
+    );
+    return { firstDay: summary.period.firstDay, leapDays: summary.period.leapDays ?? [], hours, series: { ...narrow, ...rows } };
+  }, [run, found, summary, weather]);
+  const refused = Object.entries(found).flatMap(([key, f]) => (key.startsWith(`${run ?? ""}\n`) && "message" in f ? [f.message] : []));
+  return { year, message: refused[0] ?? null };
 }
