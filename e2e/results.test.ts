@@ -261,3 +261,61 @@ describe("where and when a face is hottest", () => {
     await push("fit");
   });
 });
+
+describe("which inputs matter most for cooling", () => {
+  it("are ranked with direction, spread and origin, lead to the input, and are found anew after an edit", async () => {
+    await go("/p/clinic/results?view=matters");
+    await browser.exact();
+    const status = '[data-testid="screening"]';
+    await browser.text(status, (t) => /^\d+ short years in/.test(t), 240);
+    const ranked = await rowsOf("What matters", (all) => all.length > 12);
+    const size = ranked.map((r) => Math.abs(figure(r[4].replace("+", ""))));
+    // within the spread of directions the sizes fall
+    expect(size[0]).toBeGreaterThan(3 * size[10]);
+    const [first] = ranked;
+    expect(first[3]).toMatch(/raises it|lowers it/);
+    expect(ranked.some((r) => r[0].includes("still a default"))).toBe(true);
+    const setpoint = ranked.find((r) => r[0].includes("Cooling set-point")) as string[];
+    expect(setpoint[3]).toBe("lowers it");
+    await choose("Figure", "Heating");
+    const heating = await rowsOf("What matters", (all) => all.find((r) => r[0].includes("Heating set-point"))?.[3] === "raises it");
+    expect(heating[0][0]).not.toBe("");
+    await browser.driver.findElement(By.xpath('//table[@aria-label="What matters"]//tr[contains(.,"Heating set-point, all")]//button[.="Show"]')).click();
+    await browser.driver.wait(async () => (await browser.driver.getCurrentUrl()).includes("/form"), 20000);
+  });
+});
+
+describe("what changed in a month", () => {
+  it("is told of the year as it is now against a pin, and gains and losses are read of a group with chosen flows", async () => {
+    await go("/p/clinic/use?on=spaceType:ward");
+    await browser.exact();
+    await push("Pin");
+    await type("Lighting", "14");
+    await saved((p) => p.spaceTypes.ward.inputs.lightingPower === 14);
+    await browser.exact();
+    await browser.driver.findElement(By.css("body")).sendKeys("6");
+    await push("Compared");
+    await choose("Add to the comparison", "Pin ");
+    await choose("Compared over", "May");
+    const now = await rowsOf("Compared", (all) => all.some((r) => r.length === 4 && r[1].startsWith("lighting")));
+    const lighting = now.find((r) => r[1].startsWith("lighting")) as string[];
+    // against the one before it: the pin has less
+    expect(lighting[3]).toMatch(/^−/);
+    const whole = now.find((r) => r[1].startsWith("all end uses")) as string[];
+    await choose("Compared over", "the whole run");
+    const year = await rowsOf("Compared", (all) => all.find((r) => r[1].startsWith("all end uses"))?.[2] !== whole[2]);
+    expect(figure((year.find((r) => r[1].startsWith("all end uses")) as string[])[2])).toBeGreaterThan(8 * figure(whole[2]));
+
+    await push("Gains and losses");
+    await push("no flow: choose some");
+    await push("lighting");
+    await browser.driver.wait(
+      async () => (await browser.driver.findElements(By.css('section[aria-label="Gains and losses"] button[aria-pressed="true"]'))).length === 1,
+      20000,
+    );
+    expect((await rowsOf("Hours of discomfort by month")).map((r) => r.length)).toEqual([14, 14]);
+    await undo(1);
+    await saved((p) => p.spaceTypes.ward.inputs.lightingPower !== 14);
+    await push("Unpin");
+  });
+});

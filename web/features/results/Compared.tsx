@@ -1,6 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
+import { useMemo } from "react";
 import { endUses, flowNames, type Project, type Summary } from "@arroyo/core";
 import { flowLabel } from "../../ui/colours.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
@@ -9,7 +10,7 @@ import { Grid, Middle } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
-import { useVariants } from "../options/useVariants.ts";
+import { variantsOf, useYears } from "../options/useVariants.ts";
 import { useSummaries, type Run } from "./useRuns.ts";
 
 /** So many are compared at most. */
@@ -80,19 +81,20 @@ export function Compared({ runs, when }: { runs: readonly Run[]; when: (iso: str
   const document = useStore((s) => s.document) as Project;
   const pins = useStore((s) => s.pins);
   const now = tally(useLiveFigures());
-  const { variants, summaryOf, busy } = useVariants(document);
+  const variants = useMemo(() => variantsOf(document), [document]);
   const query = useSearchParams();
   const router = useRouter();
   const path = usePathname();
   const done = runs.filter((r) => r.status === "done");
   const chosen = (query.get("with") ?? "now").split(",").filter(Boolean).slice(0, MOST);
+  const { summaryOf, busy } = useYears(variants.filter((v) => chosen.includes(`option:${v.id ?? ""}`)));
   const stored = useSummaries(
     done.filter((r) => chosen.includes(`run:${r.hash}`)).map((r) => r.hash),
     project,
   );
   const known: readonly Source[] = [
     { key: "now", name: "the year as it is now", summary: now.summary },
-    ...variants.map((v) => ({ key: `option:${v.id ?? ""}`, name: v.id === null ? "Base" : `Option ${v.name}`, summary: summaryOf(v) })),
+    ...variants.map((v) => ({ key: `option:${v.id ?? ""}`, name: v.id === null ? "Base" : `Option ${v.name}`, summary: summaryOf(v.key) })),
     ...pins.map((p, i) => ({ key: `pin:${i}`, name: `Pin ${p.name}`, summary: p.summary })),
     ...done.map((r) => ({ key: `run:${r.hash}`, name: `Run of ${when(r.createdAt)}`, summary: stored[r.hash] ?? null })),
   ];

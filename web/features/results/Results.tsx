@@ -19,6 +19,7 @@ import { HourWhy } from "./HourWhy.tsx";
 import { OnBuilding } from "./OnBuilding.tsx";
 import { SeriesDesk } from "./SeriesDesk.tsx";
 import { useRuns, useSummary, type Run } from "./useRuns.ts";
+import { WhatMatters } from "./WhatMatters.tsx";
 import { ZoneFigures } from "./ZoneFigures.tsx";
 import { ZoneTable } from "./ZoneTable.tsx";
 import { Told } from "../../ui/Told.tsx";
@@ -35,6 +36,7 @@ const views = {
   figures: "Zone figures",
   comfort: "Comfort",
   daylight: "Daylight",
+  matters: "What matters",
   compare: "Compared",
   runs: "Stored runs",
 } as const;
@@ -105,6 +107,8 @@ export function Results() {
         <SeriesDesk summary={summary} run={stored?.hash ?? null} source={source} />
       ) : view === "building" ? (
         <OnBuilding />
+      ) : view === "matters" ? (
+        <WhatMatters />
       ) : view === "compare" ? (
         <Compared runs={runs} when={when} />
       ) : (
