@@ -8,6 +8,7 @@ import { newOption, stageAddress, useOutliers, useProblems, useStore } from "../
 import { CommandBar } from "./CommandBar.tsx";
 import { ProblemsDrawer } from "./ProblemsDrawer.tsx";
 import { Act, SelectInput } from "./fields.tsx";
+import { ReadinessPanel } from "./ReadinessPanel.tsx";
 import { Tally } from "./Tally.tsx";
 import { useUnitSystem } from "./units.ts";
 
@@ -103,7 +104,7 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
   const problems = useProblems();
   const outliers = useOutliers();
   const router = useRouter();
-  const [panel, setPanel] = useState<"problems" | "commands" | "keys" | null>(null);
+  const [panel, setPanel] = useState<"problems" | "ready" | "commands" | "keys" | null>(null);
   const go = (s: Stage): void => {
     if (project) router.push(stageAddress(s));
   };
@@ -185,7 +186,10 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
             </Flex>
           );
         })}
-        <Flex ml="auto" align="center" pr="2">
+        <Flex ml="auto" align="center" pr="2" gap="3">
+          <Act onClick={() => setPanel(panel === "ready" ? null : "ready")} title="What the model can answer as it is">
+            Answers
+          </Act>
           <Act onClick={() => setPanel(panel === "problems" ? null : "problems")}>
             {problems.length === 0 ? "No problems" : `${problems.length} problem${problems.length > 1 ? "s" : ""}`}
             {outliers.length > 0 && ` · ${outliers.length} implausible`}
@@ -194,6 +198,7 @@ export function Frame({ stage, children }: { stage: Stage; children: ReactNode }
       </Flex>
       <Flex flex="1" minH="0" position="relative">
         {children}
+        {panel === "ready" && <ReadinessPanel project={project} onClose={() => setPanel(null)} />}
         {panel === "problems" && <ProblemsDrawer problems={problems} outliers={outliers} onClose={() => setPanel(null)} onShow={(s) => go(s)} />}
       </Flex>
       <Tally />

@@ -10,3 +10,4 @@ export * from "./plausible.ts";
 export * from "./hourRecord.ts";
 export * from "./seriesRead.ts";
 export * from "./explain.ts";
+export * from "./readiness.ts";

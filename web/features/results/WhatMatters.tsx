@@ -162,7 +162,9 @@ export function WhatMatters() {
                 </Text>
               </Box>,
               `${value(x.now)} ${plain ? "" : units.unit(shown)}`,
-              `${value(x.range[0])} to ${value(x.range[1])}`,
+              <Text key="r" as="span" whiteSpace="nowrap">
+                {value(x.range[0])} to {value(x.range[1])}
+              </Text>,
               direction(e),
               `${e.mean < 0 ? "−" : "+"}${text(Math.abs(e.mean))}`,
               <Box key="b" position="relative" h="12px" w={`${BAR}px`}>
