@@ -4,16 +4,33 @@ import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import pino from "pino";
 import { ProjectError, type RunResult } from "@arroyo/core";
-import { beat, claimRun, failRun, finishRun, isAway, loggable, lostRuns, prune, RUN_QUEUE, startQueue, weatherFor } from "@arroyo/web/server";
+import type { FromWorker } from "./worker.ts";
+import {
+  beat,
+  claimRun,
+  failRun,
+  finishRun,
+  isAway,
+  keepPiece,
+  loggable,
+  lostRuns,
+  partStart,
+  prune,
+  RUN_QUEUE,
+  startQueue,
+  weatherFor,
+} from "@arroyo/web/server";
 
 const log = pino({ name: "runner", level: process.env.LOG_LEVEL ?? "info" });
 const runner = randomUUID();
 const threads = Math.max(1, Number(process.env.RUNNER_THREADS ?? Math.max(1, availableParallelism() - 1)));
-const pool = new Piscina<{ project: unknown; weather: unknown; settings: unknown; port: unknown }, RunResult>({
+/** Threads beyond those that compute: runs that are paused hold theirs. */
+const WAITING = 2;
+const pool = new Piscina<{ project: unknown; weather: unknown; settings: unknown; port: unknown; gate: Int32Array }, RunResult>({
   filename: new URL("./worker.ts", import.meta.url).href,
   execArgv: ["--import", "tsx"],
   minThreads: 1,
-  maxThreads: threads,
+  maxThreads: threads + WAITING,
 });
 const BEAT = 700;
 const SWEEP = 2000;
@@ -62,12 +79,26 @@ async function computed(hash: string, claimed: NonNullable<Awaited<ReturnType<ty
   log.info({ hash }, "run taken up");
   const { port1, port2 } = new MessageChannel();
   const stop = new AbortController();
+  const gate = new Int32Array(new SharedArrayBuffer(8));
   let progress = 0;
-  port1.on("message", (share: number) => (progress = share));
+  /** Pieces are put down one after the other; one that comes meanwhile is left for the next. */
+  let writing: Promise<void> | null = null;
+  port1.on("message", (m: FromWorker) => {
+    if ("share" in m) progress = m.share;
+    else if (writing === null)
+      writing = keepPiece(hash, runner, m)
+        .then(
+          () => void Atomics.store(gate, 1, partStart(m.hours)),
+          (error: unknown) => log.warn({ hash, error: words(error) }, "series so far not kept"),
+        )
+        .finally(() => (writing = null));
+  });
   const timer = setInterval(() => {
     beat(hash, runner, progress).then(
-      (ours) => {
-        if (!ours) stop.abort();
+      (status) => {
+        if (status === null) stop.abort();
+        Atomics.store(gate, 0, status === "paused" ? 1 : 0);
+        Atomics.notify(gate, 0);
       },
       (error: unknown) => log.warn({ hash, error: words(error) }, "heartbeat failed"),
     );
@@ -76,13 +107,17 @@ async function computed(hash: string, claimed: NonNullable<Awaited<ReturnType<ty
     const weather = await untilDone("weather", () => weatherFor(claimed.document));
     let result: RunResult;
     try {
-      result = await pool.run({ project: claimed.document, weather, settings: claimed.settings, port: port2 }, { transferList: [port2], signal: stop.signal });
+      result = await pool.run(
+        { project: claimed.document, weather, settings: claimed.settings, port: port2, gate },
+        { transferList: [port2], signal: stop.signal },
+      );
     } catch (error) {
       if (stop.signal.aborted) return log.info({ hash }, "run cancelled");
       const message = error instanceof ProjectError ? error.problems.map((p) => p.message).join(" ") : error instanceof Error ? error.message : String(error);
       log.error({ hash, message }, "run failed");
       return await untilDone("failure", () => failRun(hash, runner, message));
     }
+    await writing;
     await untilDone("result", () => finishRun(hash, runner, result));
     log.info({ hash, seconds: result.summary.timing.run }, "run done");
   } finally {

@@ -12,11 +12,14 @@ import {
   listRuns,
   migrate,
   openProject,
+  pauseRun,
   queue,
+  resumeRun,
   runSeries,
   runSummary,
   saveRevision,
   startRun,
+  stopRun,
   type RunView,
 } from "@arroyo/web/server";
 
@@ -93,6 +96,38 @@ describe("a queued run", () => {
     const after = (await listRuns(id)).runs[0];
     expect(after.status).toBe("cancelled");
     expect(after.intensity).toBeNull();
+  });
+
+  it("streams its series, waits when it is paused, goes on, and keeps what was computed when it is stopped", async () => {
+    const id = await longProject(1400);
+    await startRun(id, null, true, "zones");
+    const under = await until(id, (r) => r.status === "running" && r.progress > 0.3);
+    expect(under.keeps).toEqual(["zones"]);
+    await pauseRun(under.hash);
+    // until the last step before the pause is told
+    let still = (await listRuns(id)).runs[0];
+    for (let before = -1; before !== still.progress;) {
+      before = still.progress;
+      await new Promise((r) => setTimeout(r, 2500));
+      [still] = (await listRuns(id)).runs;
+    }
+    const part = await runSeries(under.hash, "reading", "infiltration");
+    expect(still.status).toBe("paused");
+    expect(part.values.length).toBeGreaterThan(24);
+    expect(part.values.length).toBeLessThan(8760);
+    await new Promise((r) => setTimeout(r, 2000));
+    // nothing moves while it waits, and nobody takes it for lost
+    expect((await listRuns(id)).runs[0]).toMatchObject({ status: "paused", progress: still.progress, attempts: 1 });
+    expect((await runSeries(under.hash, "reading", "infiltration")).values).toEqual(part.values);
+    await resumeRun(under.hash);
+    await until(id, (r) => r.status === "running" && r.progress > still.progress);
+    await stopRun(under.hash);
+    await new Promise((r) => setTimeout(r, 2500));
+    const kept = await runSeries(under.hash, "reading", "infiltration");
+    expect((await listRuns(id)).runs[0].status).toBe("stopped");
+    expect(kept.values.length).toBeGreaterThanOrEqual(part.values.length);
+    // the hours before the pause are what they were
+    expect(kept.values.slice(0, part.values.length)).toEqual(part.values);
   });
 
   it("is taken up again within seconds when its runner is killed", async () => {

@@ -160,6 +160,15 @@ const migrations: RunnableMigration<QueryInterface>[] = [
     },
     down: async ({ context: q }) => q.dropTable("pins"),
   },
+  {
+    // keys of faces and addresses of components are longer than ids
+    name: "0007-series-of-faces",
+    up: async ({ context: q }) => q.changeColumn("run_series", "scope", { type: DataTypes.STRING(300), allowNull: false }),
+    down: async ({ context: q }) => {
+      await q.sequelize.query("DELETE FROM run_series WHERE length(scope) > 64");
+      await q.changeColumn("run_series", "scope", { type: DataTypes.STRING(64), allowNull: false });
+    },
+  },
 ];
 
 /** Brings the database's tables up to date. */

@@ -40,7 +40,8 @@ export class BlobRow extends Model<InferAttributes<BlobRow>, InferCreationAttrib
   declare bytes: Buffer;
   declare createdAt: CreationOptional<Date>;
 }
-export type RunStatus = "queued" | "running" | "done" | "failed" | "cancelled";
+/** `paused`: its runner waits; `stopped`: ended before its time, the series that were computed are kept. */
+export type RunStatus = "queued" | "running" | "paused" | "done" | "failed" | "cancelled" | "stopped";
 export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttributes<RunRow>> {
   declare hash: string;
   declare document: Project;
@@ -163,7 +164,7 @@ export function bindModels(sequelize: Sequelize): void {
   RunSeriesRow.init(
     {
       runHash: key(),
-      scope: key(),
+      scope: { type: DataTypes.STRING(300), primaryKey: true },
       quantity: key(),
       part: { type: DataTypes.INTEGER, primaryKey: true },
       start: DataTypes.INTEGER,

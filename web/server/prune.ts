@@ -11,7 +11,7 @@ const GRACE = "1 day";
 export async function prune(grace = GRACE): Promise<{ runs: number; weather: number; images: number }> {
   const sequelize = await store();
   const [runs, weather, images] = [
-    `DELETE FROM runs r WHERE r."createdAt" < now() - $1::interval AND r.status NOT IN ('queued', 'running')
+    `DELETE FROM runs r WHERE r."createdAt" < now() - $1::interval AND r.status NOT IN ('queued', 'running', 'paused')
        AND NOT EXISTS (SELECT 1 FROM project_runs l WHERE l."runHash" = r.hash)`,
     `DELETE FROM weather_years w WHERE w."createdAt" < now() - $1::interval
        AND NOT EXISTS (SELECT 1 FROM project_uses u WHERE u.hash = w.hash) AND NOT EXISTS (SELECT 1 FROM runs r WHERE r.weather = w.hash)`,

@@ -5,6 +5,7 @@ import { ProjectRunRow, RunRow, RunSeriesRow, type RunStatus } from "./models.ts
 import { current, isHash, openProject, Refusal } from "./projects.ts";
 import { queue, RUN_QUEUE } from "./queue.ts";
 import { decodeFuel, encodeFuel } from "./fuelCodec.ts";
+import { seriesClasses, type SeriesClass } from "../live/seriesClasses.ts";
 import { decodeValues, encodeValues } from "./seriesCodec.ts";
 import { keepWeather, weatherFor } from "./weather.ts";
 
@@ -29,6 +30,8 @@ export interface RunView {
   readonly error: string | null;
   /** kWh/m²a; null: not done, or the period is not a year. */
   readonly intensity: number | null;
+  /** Series it keeps besides the usual ones of zones. */
+  readonly keeps: readonly SeriesClass[];
 }
 
 const view = (r: RunRow, revision: number, createdAt: Date): RunView => ({
@@ -41,7 +44,16 @@ const view = (r: RunRow, revision: number, createdAt: Date): RunView => ({
   attempts: r.attempts,
   error: r.error,
   intensity: r.intensity,
+  keeps: classNames.filter((c) => seriesClasses[c].every((q) => r.settings.series?.includes(q))),
 });
+const classNames = Object.keys(seriesClasses) as SeriesClass[];
+/** Classes of series named in a request, each once. @throws Refusal (400) for an unknown one */
+function keptClasses(text: string | null): SeriesClass[] {
+  const asked = new Set((text ?? "").split(",").filter(Boolean));
+  for (const name of asked)
+    if (!(classNames as string[]).includes(name)) throw new Refusal(400, `A run keeps series of ${classNames.join(", ")}; there is no "${name.slice(0, 32)}".`);
+  return classNames.filter((c) => asked.has(c));
+}
 
 const LIST_COLUMNS = ["hash", "status", "progress", "settings", "attempts", "error", "intensity", "updatedAt"];
 const noRun = (hash: string): Refusal => new Refusal(404, `There is no run "${hash.slice(0, 64)}".`);
@@ -49,10 +61,12 @@ const noRun = (hash: string): Refusal => new Refusal(404, `There is no run "${ha
 /**
  * Queues a run of the project as it is saved; a run that was already computed is only listed again.
  * @param tell whether the runner is told at once; it looks for queued runs by itself as well
+ * @param keep classes of series it keeps besides the usual ones, with commas between them
  * @param wanted the revision the sender has in view: another one that is saved is refused (409)
  */
-export async function startRun(projectId: string, wanted: string | null = null, tell = true): Promise<RunView> {
+export async function startRun(projectId: string, wanted: string | null = null, tell = true, keep: string | null = null): Promise<RunView> {
   await store();
+  const classes = keptClasses(keep);
   const { document, revision } = await openProject(projectId);
   if (wanted !== null && wanted !== String(revision))
     throw new Refusal(409, `The saved project is at revision ${revision}, what you see is revision ${wanted.slice(0, 12)}. Save or reload it, then run it.`);
@@ -60,13 +74,16 @@ export async function startRun(projectId: string, wanted: string | null = null, 
   if (errors.length > 0) throw new Refusal(422, "The project has problems that keep it from running.", errors);
   const weather = await weatherFor(document);
   const kept = await keepWeather(weather);
-  const settings: RunSettings = { stepsPerHour: document.run.stepsPerHour };
+  const settings: RunSettings = {
+    stepsPerHour: document.run.stepsPerHour,
+    ...(classes.length > 0 ? { series: classes.flatMap((c): readonly string[] => seriesClasses[c]) } : {}),
+  };
   const hash = runHash(document, weather, settings);
   const [run] = await RunRow.findOrCreate({ where: { hash }, defaults: { hash, document, settings, status: "queued", weather: kept } });
   const [link] = await ProjectRunRow.findOrCreate({ where: { projectId, runHash: hash }, defaults: { projectId, runHash: hash, revision } });
   // the same physics at a later revision: the run is of that one as well
   if (link.revision !== revision) await link.update({ revision });
-  if (run.status !== "done" && run.status !== "running") {
+  if (run.status !== "done" && run.status !== "running" && run.status !== "paused") {
     await run.update({ status: "queued", error: null, progress: 0 });
     // the row alone is enough: the runner sweeps up queued runs that no job points to
     if (tell)
@@ -110,10 +127,18 @@ export async function runSummary(hash: string, projectId: string | null = null):
 }
 
 /** Asks for a run to stop; the runner sees it within a second. @throws Refusal (404) for an unknown run */
-export async function cancelRun(hash: string): Promise<{ status: RunStatus }> {
+export const cancelRun = (hash: string): Promise<{ status: RunStatus }> => turnRun(hash, ["queued", "running", "paused"], "cancelled");
+/** Has a run wait where it is; its series can be read as far as they go. */
+export const pauseRun = (hash: string): Promise<{ status: RunStatus }> => turnRun(hash, ["running"], "paused");
+/** Has a paused run go on. */
+export const resumeRun = (hash: string): Promise<{ status: RunStatus }> => turnRun(hash, ["paused"], "running");
+/** Ends a run before its time; what was computed of its series is kept. */
+export const stopRun = (hash: string): Promise<{ status: RunStatus }> => turnRun(hash, ["running", "paused"], "stopped");
+
+async function turnRun(hash: string, from: readonly RunStatus[], to: RunStatus): Promise<{ status: RunStatus }> {
   await store();
   if (!isHash(hash)) throw noRun(hash);
-  await RunRow.update({ status: "cancelled" }, { where: { hash, status: { [Op.in]: ["queued", "running"] } } });
+  await RunRow.update({ status: to }, { where: { hash, status: { [Op.in]: [...from] } } });
   const row = await RunRow.findByPk(hash, { attributes: ["status"] });
   if (!row) throw noRun(hash);
   return { status: row.status };
@@ -122,7 +147,7 @@ export async function cancelRun(hash: string): Promise<{ status: RunStatus }> {
 /** One stored series of a run: its values one after the other, and the hour of the weather year at which it begins. */
 export async function runSeries(hash: string, scope: string, quantity: string): Promise<{ unit: string; start: number; values: number[] }> {
   await store();
-  const named = isHash(hash) && /^[\x20-\x7e]{1,64}$/.test(scope) && /^[A-Za-z]{1,64}$/.test(quantity);
+  const named = isHash(hash) && scope.length > 0 && scope.length <= 300 && /^[A-Za-z]{1,64}$/.test(quantity);
   const rows = named ? await RunSeriesRow.findAll({ where: { runHash: hash, scope, quantity }, order: [["part", "ASC"]] }) : [];
   if (rows.length === 0) throw new Refusal(404, `The run has no series "${quantity.slice(0, 64)}" of "${scope.slice(0, 64)}".`);
   return { unit: rows[0].unit, start: rows[0].start, values: rows.flatMap((r) => Array.from(decodeValues(r.data, r.unit))) };
@@ -148,30 +173,66 @@ export async function claimRun(hash: string, runner: string): Promise<{ document
   return row && { document: current(row.document), settings: row.settings };
 }
 
-/** Reports progress and life; false when the run is no longer this runner's to compute. */
-export async function beat(hash: string, runner: string, progress: number): Promise<boolean> {
-  const [n] = await RunRow.update({ progress, heartbeatAt: new Date() }, { where: { hash, runner, status: "running" } });
-  return n === 1;
+/** Reports progress and life: whether to go on or to wait; null when the run is no longer this runner's to compute. */
+export async function beat(hash: string, runner: string, progress: number): Promise<"running" | "paused" | null> {
+  const [n, rows] = await RunRow.update(
+    { progress, heartbeatAt: new Date() },
+    { where: { hash, runner, status: { [Op.in]: [...HELD] } }, returning: ["status"] },
+  );
+  return n === 1 ? (rows[0].status as "running" | "paused") : null;
 }
+/** A run in the hands of a runner. */
+const HELD = ["running", "paused"] as const satisfies readonly RunStatus[];
+
+/** Hours of series that a run under way has computed, from one of its hours on. */
+export interface SeriesPiece {
+  readonly from: number;
+  readonly series: readonly Pick<Series, "scope" | "quantity" | "unit" | "start" | "values">[];
+}
+/** Keeps what a run under way has computed since the last piece, so that it can be read; a piece of a run that is not this runner's any more is left. @param piece of whole stored parts from its first hour on */
+export async function keepPiece(hash: string, runner: string, piece: SeriesPiece): Promise<void> {
+  const sequelize = await store();
+  await sequelize.transaction(async (transaction) => {
+    const mine = await RunRow.findOne({
+      where: { hash, runner, status: { [Op.in]: [...HELD, "stopped"] } },
+      attributes: ["hash"],
+      lock: transaction.LOCK.UPDATE,
+      transaction,
+    });
+    if (mine === null) return;
+    await RunSeriesRow.destroy({ where: { runHash: hash, part: { [Op.gte]: Math.floor(piece.from / PART) } }, transaction });
+    await RunSeriesRow.bulkCreate(rowsOf(hash, piece.series, Math.floor(piece.from / PART)), { transaction });
+  });
+}
+/** Hour at which the stored part begins that an hour lies in. */
+export const partStart = (hour: number): number => PART * Math.floor(hour / PART);
+
+const rowsOf = (hash: string, series: SeriesPiece["series"], first = 0) =>
+  series.flatMap((s) =>
+    partsOf(s).map((values, part) => ({
+      runHash: hash,
+      scope: s.scope,
+      quantity: s.quantity,
+      part: first + part,
+      start: s.start,
+      unit: s.unit,
+      data: encodeValues(values, s.unit),
+    })),
+  );
 
 /** Stores a finished run and its series by month, all or nothing. */
 export async function finishRun(hash: string, runner: string, result: RunResult): Promise<void> {
   const sequelize = await store();
   await sequelize.transaction(async (transaction) => {
-    const mine = await RunRow.findOne({ where: { hash, runner, status: "running" }, attributes: ["hash"], lock: transaction.LOCK.UPDATE, transaction });
+    const mine = await RunRow.findOne({
+      where: { hash, runner, status: { [Op.in]: [...HELD] } },
+      attributes: ["hash"],
+      lock: transaction.LOCK.UPDATE,
+      transaction,
+    });
     if (mine === null) return;
     await RunSeriesRow.destroy({ where: { runHash: hash }, transaction });
-    const rows = result.series.flatMap((s) =>
-      partsOf(s).map((values, part) => ({
-        runHash: hash,
-        scope: s.scope,
-        quantity: s.quantity,
-        part,
-        start: s.start,
-        unit: s.unit,
-        data: encodeValues(values, s.unit),
-      })),
-    );
+    const rows = rowsOf(hash, result.series);
     // in pieces: one statement with everything would hold a second copy of it
     for (let i = 0; i < rows.length; i += 500) await RunSeriesRow.bulkCreate(rows.slice(i, i + 500), { transaction });
     // last, so that the time it changed at lies just before it is seen: whoever asks what changed since must not miss it
@@ -183,7 +244,7 @@ export async function finishRun(hash: string, runner: string, result: RunResult)
 }
 
 export async function failRun(hash: string, runner: string, message: string): Promise<void> {
-  await RunRow.update({ status: "failed", error: message.slice(0, 2000) }, { where: { hash, runner, status: "running" } });
+  await RunRow.update({ status: "failed", error: message.slice(0, 2000) }, { where: { hash, runner, status: { [Op.in]: [...HELD] } } });
 }
 
 /** Runs whose runner has gone silent, and queued ones that no job points to any more. */

@@ -32,6 +32,8 @@ export interface RunProgress {
   readonly done: number;
   readonly of: number;
   readonly phase: "sizing" | "warm-up" | "year";
+  /** The series as far as they are computed: so many of their hours; absent before the first. The arrays go on being written. */
+  readonly soFar?: { readonly hours: number; series(): readonly Series[] };
 }
 
 export interface RunResult {
@@ -195,7 +197,7 @@ export function* runProject(
       const day = days.day[d];
       runDay(kernel, day, log, days.year[d], Math.min(24, hours - 24 * d), observe ? { look: observe, first: 24 * d } : null);
       if (d === whole - 1 || year.monthOfDay[day] !== year.monthOfDay[days.day[d + 1]]) log.takeSums(kernel, 24 * day);
-      yield { done: ++done, of, phase: "year" };
+      yield { done: ++done, of, phase: "year", soFar: { hours: Math.min(hours, 24 * (d + 1)), series: () => log.series() } };
     }
   }
   const residual = closure(kernel, contents);

@@ -2,7 +2,8 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import type { Project, Summary } from "@arroyo/core";
-import { Act, Head, Row, Unit } from "../../ui/fields.tsx";
+import { useState } from "react";
+import { Act, Head, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -18,7 +19,8 @@ import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { HourWhy } from "./HourWhy.tsx";
 import { OnBuilding } from "./OnBuilding.tsx";
 import { SeriesDesk } from "./SeriesDesk.tsx";
-import { useRuns, useSummary, type Run } from "./useRuns.ts";
+import type { SeriesClass } from "../../live/seriesClasses.ts";
+import { useRuns, useSummary, type Run, type RunTurn } from "./useRuns.ts";
 import { WhatMatters } from "./WhatMatters.tsx";
 import { ZoneFigures } from "./ZoneFigures.tsx";
 import { ZoneTable } from "./ZoneTable.tsx";
@@ -49,9 +51,13 @@ const statusText = (r: Run): string =>
       ? "waiting for a runner"
       : r.status === "done"
         ? "done"
-        : r.status === "cancelled"
-          ? "cancelled"
-          : "failed";
+        : r.status === "paused"
+          ? `paused at ${figure(100 * r.progress, 0)} %`
+          : r.status === "stopped"
+            ? `stopped at ${figure(100 * r.progress, 0)} %, its series are kept`
+            : r.status === "cancelled"
+              ? "cancelled"
+              : "failed";
 const when = (iso: string): string => new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 /** The year as it is now, or a stored run: energy, flows, zones, temperatures. */
@@ -64,8 +70,10 @@ export function Results() {
   const path = usePathname();
   const view = (query.get("view") ?? "summary") as View;
   const wanted = query.get("run");
-  const { runs, refusal, start, cancel } = useRuns(project.id);
+  const { runs, refusal, start, turn } = useRuns(project.id);
   const stored = wanted ? (runs.find((r) => r.hash === wanted && r.status === "done") ?? null) : null;
+  /** A run under way or stopped, whose series can be read as far as they go. */
+  const partial = wanted && !stored ? (runs.find((r) => r.hash === wanted && ["running", "paused", "stopped"].includes(r.status)) ?? null) : null;
   const now = tally(live);
   const read = useSummary(stored?.hash ?? null, project);
   const summary = stored ? read.summary : now.summary;
@@ -104,7 +112,13 @@ export function Results() {
       {view === "why" && summary ? (
         <HourWhy summary={summary} />
       ) : view === "series" && summary ? (
-        <SeriesDesk summary={summary} run={stored?.hash ?? null} source={source} />
+        <SeriesDesk
+          zones={summary.zones}
+          period={summary.period}
+          weather={partial ? null : summary.weather}
+          run={partial ?? stored}
+          source={partial ? `run of ${when(partial.createdAt)}, ${statusText(partial)}` : source}
+        />
       ) : view === "building" ? (
         <OnBuilding />
       ) : view === "matters" ? (
@@ -117,7 +131,14 @@ export function Results() {
             {view === "figures" ? (
               <ZoneFigures />
             ) : view === "runs" ? (
-              <RunList runs={runs} refusal={refusal} start={start} cancel={cancel} open={(hash) => go({ run: hash, view: "summary" })} />
+              <RunList
+                runs={runs}
+                refusal={refusal}
+                start={start}
+                turn={turn}
+                watch={(hash) => go({ run: hash, view: "series" })}
+                open={(hash) => go({ run: hash, view: "summary" })}
+              />
             ) : !summary ? (
               <First message={stored ? read.message : live.message} />
             ) : view === "flows" ? (
@@ -156,7 +177,7 @@ export function Results() {
               </Text>
             )}
             {runs.slice(0, 4).map((r) => (
-              <RunLine key={r.hash} run={r} cancel={cancel} />
+              <RunLine key={r.hash} run={r} turn={turn} watch={(hash) => go({ run: hash, view: "series" })} />
             ))}
           </Inspector>
         </>
@@ -165,8 +186,8 @@ export function Results() {
   );
 }
 
-function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<void> }) {
-  const busy = run.status === "running" || run.status === "queued";
+function RunLine({ run, turn, watch }: { run: Run; turn: (hash: string, to: RunTurn) => Promise<void>; watch: (hash: string) => void }) {
+  const busy = run.status === "running" || run.status === "queued" || run.status === "paused";
   return (
     <Box py="1.5" borderBottom="1px solid" borderColor="line" data-testid="run" data-status={run.status}>
       <Flex justify="space-between">
@@ -187,7 +208,23 @@ function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<
           >
             <Box h="100%" background="water" style={{ width: `${100 * run.progress}%` }} />
           </Box>
-          <Act onClick={() => void cancel(run.hash)}>Cancel</Act>
+        </Flex>
+      )}
+      {(busy || run.status === "stopped") && (
+        <Flex gap="2.5" wrap="wrap">
+          {run.status !== "queued" && (
+            <Act onClick={() => watch(run.hash)} title="Its series, as far as they are computed">
+              Series
+            </Act>
+          )}
+          {run.status === "running" && <Act onClick={() => void turn(run.hash, "pause")}>Pause</Act>}
+          {run.status === "paused" && <Act onClick={() => void turn(run.hash, "resume")}>Go on</Act>}
+          {(run.status === "running" || run.status === "paused") && (
+            <Act onClick={() => void turn(run.hash, "stop")} title="Ends it; what was computed is kept">
+              Stop
+            </Act>
+          )}
+          {busy && <Act onClick={() => void turn(run.hash, "cancel")}>Cancel</Act>}
         </Flex>
       )}
       {run.error && <Text color="clay">{run.error}</Text>}
@@ -200,26 +237,46 @@ function RunLine({ run, cancel }: { run: Run; cancel: (hash: string) => Promise<
   );
 }
 
+/** What a run may keep besides the usual series, in words. */
+const KEEPS: readonly (readonly [classes: string, words: string])[] = [
+  ["", "with temperatures and loads of zones"],
+  ["zones", "with all series of zones"],
+  ["zones,components,site", "with zones, systems and plant"],
+  ["zones,faces", "with zones and faces"],
+  ["zones,faces,layers,sensors,components,site", "with every series there is"],
+];
+
 function RunList({
   runs,
   refusal,
   start,
-  cancel,
+  turn,
+  watch,
   open,
 }: {
   runs: readonly Run[];
   refusal: string | null;
-  start: () => Promise<void>;
-  cancel: (hash: string) => Promise<void>;
+  start: (keep?: readonly SeriesClass[]) => Promise<void>;
+  turn: (hash: string, to: RunTurn) => Promise<void>;
+  watch: (hash: string) => void;
   open: (hash: string) => void;
 }) {
+  const [keep, setKeep] = useState("");
   return (
     <Box maxW="560px">
       <Flex align="baseline" gap="3" mb="2">
         <Text as="h2" textStyle="title">
           Stored runs
         </Text>
-        <Act onClick={() => void start()}>Store a run</Act>
+        <Act onClick={() => void start(keep.split(",").filter(Boolean) as SeriesClass[])}>Store a run</Act>
+        <SelectInput
+          label="Series the run keeps"
+          align="left"
+          width="260px"
+          value={keep}
+          options={KEEPS.map(([value, label]) => ({ value, label }))}
+          onChange={setKeep}
+        />
       </Flex>
       {refusal && (
         <Text role="alert" color="clay">
@@ -232,7 +289,7 @@ function RunList({
       {runs.map((r) => (
         <Flex key={r.hash} align="center" gap="4">
           <Box flex="1">
-            <RunLine run={r} cancel={cancel} />
+            <RunLine run={r} turn={turn} watch={watch} />
           </Box>
           {r.status === "done" && <Act onClick={() => open(r.hash)}>Read</Act>}
         </Flex>

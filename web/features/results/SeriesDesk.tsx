@@ -1,6 +1,6 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { isTemperature, neededFor, quantityOf, readSeries, statistics, type Project, type SeriesRef, type Summary } from "@arroyo/core";
 import { NO_CLASSES, seriesClass, type SeriesClass } from "../../live/seriesClasses.ts";
 import type { YearSeries } from "../../live/yearSeries.ts";
@@ -17,7 +17,7 @@ import { lineColour, SeriesPlot, type DrawnLine } from "./SeriesPlot.tsx";
 import { SeriesPicker } from "./SeriesPicker.tsx";
 import { firstView, MOST_PLOTS, plotForms, useSeriesViews, withLine, type Limits, type Plot, type PlotLine, type SeriesView } from "./seriesState.ts";
 import { seriesName } from "./seriesThings.ts";
-import { useStoredSeries } from "./useRuns.ts";
+import { useStoredSeries, type Run } from "./useRuns.ts";
 
 /** Digits a value of a unit is read with. */
 const digitsOf = (unit: string): number =>
@@ -25,19 +25,26 @@ const digitsOf = (unit: string): number =>
 
 /** Any series of the run: plots one over the other with one cursor, over a week, a month or the year. */
 export function SeriesDesk({
-  summary,
+  zones,
+  period,
+  weather,
   run = null,
   source,
 }: {
-  summary: Summary;
-  /** A stored run; null: the year as it is now. */ run?: string | null;
+  /** Zones with their floor areas, m². */
+  zones: readonly { readonly id: string; readonly floorArea: number }[];
+  period: Summary["period"];
+  /** Name of the weather year by its content; null: that of the model as it is now. */
+  weather: string | null;
+  /** A stored run or one under way; null: the year as it is now. */
+  run?: Run | null;
   source: string;
 }) {
   const project = useStore((s) => s.project) as Project;
   const units = useUnits();
   const kept = useSeriesViews((s) => s.views);
   const keep = useSeriesViews((s) => s.set);
-  const largest = [...summary.zones].sort((a, b) => b.floorArea - a.floorArea)[0]?.id ?? Object.keys(project.zones)[0] ?? "";
+  const largest = [...zones].sort((a, b) => b.floorArea - a.floorArea)[0]?.id ?? Object.keys(project.zones)[0] ?? "";
   const view = kept[project.id] ?? firstView(project, largest);
   const [picking, setPicking] = useState<{ readonly plot: number; readonly wanted: readonly SeriesClass[] } | null>(null);
   const [deriving, setDeriving] = useState<number | null>(null);
@@ -49,9 +56,10 @@ export function SeriesDesk({
   wanted.add("zones");
   const classes = useSame([...wanted].sort());
   const live = useYearSeries(project, run === null ? classes : NO_CLASSES);
-  const stored = useStoredSeries(run, summary, refs, project);
+  const stored = useStoredSeries(run?.hash ?? null, run?.progress ?? 0, period, weather, refs, project);
   const found = run === null ? live : { ...stored, current: true, share: null };
   const { year } = found;
+  useFollow(run, year, view, (change) => keep(project.id, { ...view, ...change }));
   const set = (change: Partial<SeriesView>): void => keep(project.id, { ...view, ...change });
   const setPlot = (id: number, change: (p: Plot) => Plot): void => set({ plots: view.plots.map((p) => (p.id === id ? change(p) : p)) });
   const unitOf = (ref: SeriesRef): string => quantityOf(project, ref)?.unit ?? "1";
@@ -65,8 +73,8 @@ export function SeriesDesk({
     const fresh = withLine(emptyPlot(view), ref, unitOf);
     if (fresh) set({ plots: [...view.plots, fresh] });
   };
-  const hours = year?.hours ?? Math.round(24 * summary.period.days);
-  const days: RunDays = year ?? { firstDay: summary.period.firstDay, leapDays: summary.period.leapDays ?? [] };
+  const hours = year?.hours ?? Math.round(24 * period.days);
+  const days: RunDays = year ?? { firstDay: period.firstDay, leapDays: period.leapDays ?? [] };
   const to = Math.min(view.to, hours);
   const from = Math.max(0, Math.min(view.from, to - 1));
   const move = useMove(view, set, hours, days, from, to);
@@ -208,6 +216,20 @@ function MapOf({ lines, from, to, hours, about }: { lines: readonly DrawnLine[];
       />
     </Box>
   );
+}
+
+/** While a run goes on, the stretch in view moves with its last hours; not while it waits, so that one can look back. */
+function useFollow(run: Run | null, year: YearSeries | null, view: SeriesView, set: (change: Partial<SeriesView>) => void): void {
+  const reached = Math.max(0, ...Object.values(year?.series.airTemperature ?? {}).map((v) => v.length));
+  const follow = run?.status === "running" && reached > 0;
+  useEffect(() => {
+    if (!follow) return;
+    const length = Math.min(view.to - view.from, 8760);
+    const to = Math.max(length, reached);
+    if (to !== view.to) set({ from: to - length, to });
+    // moves when the run has got further, not when somebody looks elsewhere
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [follow, reached]);
 }
 
 /** The same list while what is in it is the same, so that nothing is found anew. */

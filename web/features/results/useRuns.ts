@@ -2,13 +2,14 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { NO_FUEL, seriesTable, weatherHash, zonesIn, type Project, type SeriesRef, type Summary } from "@arroyo/core";
 import { ask } from "../../live/server.ts";
+import type { SeriesClass } from "../../live/seriesClasses.ts";
 import type { YearSeries } from "../../live/yearSeries.ts";
 import { useStore } from "../store.ts";
 
 /** A stored run as lists show it. */
 export interface Run {
   readonly hash: string;
-  readonly status: "queued" | "running" | "done" | "failed" | "cancelled";
+  readonly status: "queued" | "running" | "paused" | "done" | "failed" | "cancelled" | "stopped";
   readonly progress: number;
   /** Revision of the project it is of. */
   readonly revision: number;
@@ -18,7 +19,10 @@ export interface Run {
   readonly error: string | null;
   /** kWh/m²a; null: not done, or the period is not a year. */
   readonly intensity: number | null;
+  /** Classes of series it keeps besides the usual ones of zones. */
+  readonly keeps: readonly SeriesClass[];
 }
+export type RunTurn = "cancel" | "pause" | "resume" | "stop";
 
 const EVERY = 400;
 
@@ -30,7 +34,13 @@ export function merged(runs: readonly Run[], changed: readonly Run[]): readonly 
 }
 
 /** Stored runs of the project, followed while one is under way: the list is read once, then what changed. */
-export function useRuns(projectId: string): { runs: readonly Run[]; refusal: string | null; start(): Promise<void>; cancel(hash: string): Promise<void> } {
+export function useRuns(projectId: string): {
+  runs: readonly Run[];
+  refusal: string | null;
+  /** @param keep classes of series it keeps besides the usual ones */
+  start(keep?: readonly SeriesClass[]): Promise<void>;
+  turn(hash: string, to: RunTurn): Promise<void>;
+} {
   const [runs, setRuns] = useState<readonly Run[]>([]);
   const [refusal, setRefusal] = useState<string | null>(null);
   const seen = useRef<{ project: string; at: string } | null>(null);
@@ -41,7 +51,7 @@ export function useRuns(projectId: string): { runs: readonly Run[]; refusal: str
     seen.current = { project: projectId, at: answer.body.at };
     setRuns((before) => merged(since === "" ? [] : before, answer.body.runs));
   }, [projectId]);
-  const busy = runs.some((r) => r.status === "queued" || r.status === "running");
+  const busy = runs.some((r) => r.status === "queued" || r.status === "running" || r.status === "paused");
   useEffect(() => {
     // the list comes from the server once the page is there
 
@@ -53,18 +63,20 @@ export function useRuns(projectId: string): { runs: readonly Run[]; refusal: str
   return {
     runs,
     refusal,
-    async start() {
+    async start(keep = []) {
       setRefusal(null);
       const { flush } = useStore.getState();
       await flush();
       const { saved, revision } = useStore.getState();
       if (saved.state !== "saved") return setRefusal("The last edits are not saved yet, so the run would be of an older state. Nothing was started.");
-      const answer = await ask(`/api/projects/${encodeURIComponent(projectId)}/runs?revision=${revision}`, { method: "POST" });
+      const answer = await ask(`/api/projects/${encodeURIComponent(projectId)}/runs?revision=${revision}${keep.length > 0 ? `&keep=${keep.join(",")}` : ""}`, {
+        method: "POST",
+      });
       if (!answer.ok) setRefusal([answer.message, ...answer.problems.map((p) => p.message)].join(" "));
       await load();
     },
-    async cancel(hash) {
-      const answer = await ask(`/api/runs/${hash}/cancel`, { method: "POST" });
+    async turn(hash, to) {
+      const answer = await ask(`/api/runs/${hash}/${to}`, { method: "POST" });
       if (!answer.ok) setRefusal(answer.message);
       await load();
     },
@@ -111,7 +123,10 @@ export function useSummaries(runs: readonly string[], project: Project): Readonl
 /** Series of a stored run as they are asked for; what the run did not keep is told. */
 export function useStoredSeries(
   run: string | null,
-  summary: Summary,
+  /** Changes when the run has got further. */
+  reached: number,
+  period: Summary["period"],
+  weatherName: string | null,
   refs: readonly SeriesRef[],
   project: Project,
 ): { readonly year: YearSeries | null; readonly message: string | null } {
@@ -144,7 +159,7 @@ export function useStoredSeries(
     return () => {
       current = false;
     };
-  }, [run, wanted]);
+  }, [run, wanted, reached]);
   const year = useMemo((): YearSeries | null => {
     if (run === null) return null;
     const rows: Record<string, Record<string, Float32Array>> = {};
@@ -152,12 +167,12 @@ export function useStoredSeries(
       const [of, scope, quantity] = key.split("\n");
       if (of === run && "values" in f) (rows[quantity] ??= {})[scope] = f.values;
     }
-    const hours = Math.round(24 * summary.period.days);
+    const hours = Math.round(24 * period.days);
     // the outdoors of the run, where its weather is the one in use now
     const outdoors =
-      weather && weatherHash(weather) === summary.weather
+      weather && (weatherName === null || weatherHash(weather) === weatherName)
         ? seriesTable(
-            [{ scope: "", quantity: "", unit: "", kind: "mean", start: 24 * summary.period.firstDay, step: 3600, values: new Float64Array(hours) }],
+            [{ scope: "", quantity: "", unit: "", kind: "mean", start: 24 * period.firstDay, step: 3600, values: new Float64Array(hours) }],
             weather,
             NO_FUEL,
           ).series
@@ -165,8 +180,8 @@ export function useStoredSeries(
     const narrow = Object.fromEntries(
       Object.entries(outdoors).map(([q, of]) => [q, Object.fromEntries(Object.entries(of).map(([id, v]) => [id, Float32Array.from(v)]))]),
     );
-    return { firstDay: summary.period.firstDay, leapDays: summary.period.leapDays ?? [], hours, series: { ...narrow, ...rows } };
-  }, [run, found, summary, weather]);
+    return { firstDay: period.firstDay, leapDays: period.leapDays ?? [], hours, series: { ...narrow, ...rows } };
+  }, [run, found, period, weatherName, weather]);
   const refused = Object.entries(found).flatMap(([key, f]) => (key.startsWith(`${run ?? ""}\n`) && "message" in f ? [f.message] : []));
   return { year, message: refused[0] ?? null };
 }
