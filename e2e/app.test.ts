@@ -460,6 +460,10 @@ describe("every screen", () => {
     "/p/library/compliance",
     "/p/library/results",
     "/p/library/results?view=series",
+    "/p/library/results?view=why&load=cooling&zone=meeting",
+    "/p/library/results?view=building",
+    "/p/library/results?view=matters",
+    "/p/library/results?view=compare",
   ])("%s has no serious accessibility violation and no error in the console", async (where) => {
     await browser.driver.manage().logs().get("browser");
     await go(where);

@@ -2,7 +2,7 @@ import { deriveWeather, relativeHumidity, type WeatherYear } from "../climate/in
 import { checkDimensions, evaluate, namesIn, parseExpression, unfit } from "../expression/index.ts";
 import { groupsOf } from "../inputs/index.ts";
 import { spaceShapes } from "../geometry/index.ts";
-import { fuels, sameDimension, unitOfText, type Derived, type Project, type SeriesRef, type Unit } from "../model/index.ts";
+import { fuels, unitOfText, type Derived, type Project, type SeriesRef, type Unit } from "../model/index.ts";
 import type { FuelHours } from "../run/index.ts";
 import { componentQuantities, faceQuantities, sensorQuantities, siteQuantities, zoneQuantities, type Quantity } from "../simulate/index.ts";
 import type { Series } from "./summary.ts";
@@ -154,9 +154,6 @@ export function neededFor(project: Pick<Project, "derived">, ref: SeriesRef, dep
   const d = project.derived && Object.hasOwn(project.derived, ref.id) ? project.derived[ref.id] : null;
   return d && depth <= DEEPEST ? Object.values(d.of).flatMap((r) => neededFor(project, r, depth + 1)) : [];
 }
-
-/** Whether a dimension is that of temperatures. */
-export const isTemperature = (unit: string): boolean => sameDimension(unitNamed(unit).dimension, unitNamed("K").dimension);
 
 /**
  * Series of a run with those of the outdoors and of the building's fuels beside them.

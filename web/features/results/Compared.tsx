@@ -1,6 +1,5 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useMemo } from "react";
 import { endUses, flowNames, type Project, type Summary } from "@arroyo/core";
 import { flowLabel } from "../../ui/colours.ts";
@@ -10,6 +9,7 @@ import { Grid, Middle } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
+import { useQuery } from "../useQuery.ts";
 import { variantsOf, useYears } from "../options/useVariants.ts";
 import { useSummaries, type Run } from "./useRuns.ts";
 
@@ -82,9 +82,7 @@ export function Compared({ runs, when }: { runs: readonly Run[]; when: (iso: str
   const pins = useStore((s) => s.pins);
   const now = tally(useLiveFigures());
   const variants = useMemo(() => variantsOf(document), [document]);
-  const query = useSearchParams();
-  const router = useRouter();
-  const path = usePathname();
+  const [query, go] = useQuery();
   const done = runs.filter((r) => r.status === "done");
   const chosen = (query.get("with") ?? "now").split(",").filter(Boolean).slice(0, MOST);
   const { summaryOf, busy } = useYears(variants.filter((v) => chosen.includes(`option:${v.id ?? ""}`)));
@@ -101,11 +99,6 @@ export function Compared({ runs, when }: { runs: readonly Run[]; when: (iso: str
   const sources = chosen.flatMap((key) => known.filter((s) => s.key === key));
   const over = query.get("month") ?? WHOLE;
   const month = over === WHOLE ? null : Number(over);
-  const go = (changes: Record<string, string>): void => {
-    const next = new URLSearchParams(query.toString());
-    for (const [k, v] of Object.entries(changes)) next.set(k, v);
-    router.replace(`${path}?${next.toString()}`);
-  };
   const list = (keys: readonly string[]): void => go({ with: keys.join(",") });
   const values = (r: Row): (number | null)[] => sources.map((s) => (s.summary ? r.value(s.summary, month) : null));
   const shown = rows.filter((r) => values(r).some((v) => v !== null && Math.abs(v) > 0.5 * 10 ** -r.digits));

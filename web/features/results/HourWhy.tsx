@@ -1,6 +1,5 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useMemo, useState, type ReactNode } from "react";
 import { canonicalJson, hashText, HourExplainer, physicsOf, withNumbers, type Explained, type HourRecord, type Project, type Summary } from "@arroyo/core";
 import type { ToHourRecord } from "../../live/hourRecord.ts";
@@ -13,6 +12,7 @@ import { useUnits } from "../../ui/units.ts";
 import { HourChoice } from "../HourChoice.tsx";
 import { useShowThing } from "../showThing.ts";
 import { useStore } from "../store.ts";
+import { useQuery } from "../useQuery.ts";
 import { currentSizes, hourOfStamp, hourWords, type RunDays } from "../yearSeries.ts";
 import { faceName } from "./faceName.ts";
 
@@ -25,9 +25,7 @@ const LOADS: readonly Load[] = ["cooling", "heating"];
 export function HourWhy({ summary }: { summary: Summary }) {
   const project = useStore((s) => s.project) as Project;
   const exact = useStore((s) => s.live.exact);
-  const query = useSearchParams();
-  const router = useRouter();
-  const path = usePathname();
+  const [query, go] = useQuery();
   const zone = summary.zones.find((z) => z.id === query.get("zone")) ?? null;
   const load: Load = query.get("load") === "heating" ? "heating" : "cooling";
   const hours = Math.round(24 * summary.period.days);
@@ -35,13 +33,6 @@ export function HourWhy({ summary }: { summary: Summary }) {
   const peak = peakHour(summary, zone?.id ?? null, load);
   const typed = query.get("hour");
   const hour = typed !== null && /^\d+$/.test(typed) ? Math.min(Number(typed), hours - 1) : hourOfStamp(days, peak);
-  const go = (changes: Record<string, string | null>): void => {
-    const next = new URLSearchParams(query.toString());
-    for (const [k, v] of Object.entries(changes))
-      if (v === null) next.delete(k);
-      else next.set(k, v);
-    router.replace(`${path}?${next.toString()}`);
-  };
   const shares = useMemo(
     () =>
       hour === null || !exact

@@ -1,6 +1,5 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import type { Project, Summary } from "@arroyo/core";
 import { useState } from "react";
 import { Act, Head, Row, SelectInput, Unit } from "../../ui/fields.tsx";
@@ -8,6 +7,7 @@ import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
+import { useQuery } from "../useQuery.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
 import { BillTable } from "./BillTable.tsx";
@@ -65,9 +65,7 @@ export function Results() {
   const units = useUnits();
   const project = useStore((s) => s.project) as Project;
   const live = useLiveFigures();
-  const query = useSearchParams();
-  const router = useRouter();
-  const path = usePathname();
+  const [query, go] = useQuery();
   const view = (query.get("view") ?? "summary") as View;
   const wanted = query.get("run");
   const { runs, refusal, start, turn } = useRuns(project.id);
@@ -77,13 +75,6 @@ export function Results() {
   const now = tally(live);
   const read = useSummary(stored?.hash ?? null, project);
   const summary = stored ? read.summary : now.summary;
-  const go = (changes: Record<string, string | null>): void => {
-    const next = new URLSearchParams(query.toString());
-    for (const [k, v] of Object.entries(changes))
-      if (v === null) next.delete(k);
-      else next.set(k, v);
-    router.replace(`${path}?${next.toString()}`);
-  };
   const source = stored
     ? `stored run of ${when(stored.createdAt)}, ${60 / stored.stepsPerHour} minutes`
     : `${now.mark === "exact" ? "" : now.mark === "estimate" ? "≈ hourly estimate of " : "catching up · "}the year as it is now`;
