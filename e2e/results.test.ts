@@ -39,7 +39,7 @@ describe("when and why a cooling peak was", () => {
   it("goes from the Tally down to flows, a window, the formula with its numbers, and to an input with its origin", async () => {
     await go("/p/library/results");
     await browser.exact();
-    await (await browser.find('footer button[aria-label="Explain the largest cooling"]')).click();
+    await (await browser.find('footer button[title="Explain the largest cooling"]')).click();
     const zones = await rowsOf("Zones in the hour", (all) => all.length === 17);
     expect(zones.find((r) => r[0] === "Meeting hall")?.[4]).toMatch(/\d+ \w{3} \d\d:00/);
     await openRow("Zones in the hour", "Meeting hall");

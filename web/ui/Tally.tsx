@@ -57,7 +57,6 @@ function Figure({
             as: "button",
             textAlign: "left",
             cursor: "pointer",
-            "aria-label": open.label,
             title: open.label,
             type: "button",
             onClick: () => open.run(),
