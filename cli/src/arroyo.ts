@@ -28,12 +28,14 @@ import {
 } from "@arroyo/core";
 import { exportFile, importFile, matchesOf } from "./exchange.ts";
 import { libraryCommand } from "./library.ts";
+import { outlineOf, reportCommand, seriesOf } from "./report.ts";
 import { WEATHER_FILE_OPTIONS, weatherFileCommand } from "./weather.ts";
 import { fileToWrite, folderToWrite, line, readText, UsageError, write, type Terminal } from "./files.ts";
 
 const USAGE = `arroyo — building energy from a terminal
 
-  arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--short] [--out DIR] [--series a,b]
+  arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--short] [--out DIR] [--series a,b] [--outline NAME]
+  arroyo report RUN-DIR [RUN-DIR …] --outline NAME|FILE.json --format docx|md|html|csv --out FILE
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
   arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
   arroyo check PROJECT.json
@@ -80,6 +82,7 @@ function simulate(args: string[], terminal: Terminal): void {
       short: { type: "boolean" },
       out: { type: "string" },
       series: { type: "string" },
+      outline: { type: "string" },
     },
   });
   const project = withOption(readProject(one(positionals)), values.option, terminal);
@@ -87,7 +90,10 @@ function simulate(args: string[], terminal: Terminal): void {
   if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
   // an error stops the run with its own sentences; what only affects it is told before it begins
   for (const w of checkProject(project).problems) if (w.severity === "warning") terminal.err(line(w));
-  const series = values.series === undefined ? undefined : values.series.split(",").map((s) => s.trim());
+  const asked = values.series === undefined ? [] : values.series.split(",").map((s) => s.trim());
+  // an outline says itself what it needs
+  const needed = values.outline === undefined ? [] : seriesOf(project, outlineOf(project, values.outline));
+  const series = values.series === undefined && values.outline === undefined ? undefined : [...new Set([...asked, ...needed])];
   const unknown = series?.find((s) => !quantityNames.includes(s));
   if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${quantityNames.join(", ")}.`);
   const weather = weatherOf(project, values.weather);
@@ -98,7 +104,7 @@ function simulate(args: string[], terminal: Terminal): void {
     { stepsPerHour: steps, ...(series ? { series } : {}), ...(values.short ? { shortYear: true } : {}) },
     () => performance.now() / 1000,
   );
-  if (values.out !== undefined) writeResult(values.out, result);
+  if (values.out !== undefined) writeResult(values.out, project, result);
   print(result, terminal);
 }
 
@@ -191,8 +197,9 @@ function packNamed(name: string | undefined): Pack {
   return outcome.pack;
 }
 
-function writeResult(out: string, result: RunResult): void {
+function writeResult(out: string, project: Project, result: RunResult): void {
   folderToWrite(path.join(out, "series"));
+  write(path.join(out, "project.json"), JSON.stringify(project, null, 2) + "\n");
   write(path.join(out, "summary.json"), JSON.stringify(result.summary, null, 2) + "\n");
   for (const quantity of new Set(result.series.map((s) => s.quantity))) {
     const columns = result.series.filter((s) => s.quantity === quantity);
@@ -306,6 +313,7 @@ const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void
   ["check", check],
   ["weather", weather],
   ["library", libraryCommand],
+  ["report", reportCommand],
   ["schema", (_args: string[], terminal: Terminal) => terminal.out(JSON.stringify(projectJsonSchema(), null, 2))],
 ]);
 

@@ -69,7 +69,7 @@ export function fileToWrite(file: string): string {
 }
 
 /** Writes a file whole or not at all. @throws UsageError */
-export function write(file: string, text: string): void {
+export function write(file: string, text: string | Uint8Array): void {
   const half = `${file}.part`;
   try {
     writeFileSync(half, text);

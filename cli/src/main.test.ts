@@ -56,6 +56,65 @@ describe("arroyo import and export", () => {
   });
 });
 
+describe("arroyo report", () => {
+  const one = path.join(scratch, "base");
+  const two = path.join(scratch, "less-light");
+  const figures = (csv: string): string[] => csv.split("\n").filter((l) => l.startsWith("All zones,"));
+  it("makes the same outline of two runs into documents whose tables agree with their CSV", async () => {
+    expect((await arroyo("simulate", "demo/clinic.json", "--steps", "1", "--out", one)).code).toBe(0);
+    const changed = JSON.parse(readFileSync(path.join(one, "project.json"), "utf8")) as { spaceTypes: Record<string, { inputs: Record<string, number> }> };
+    for (const t of Object.values(changed.spaceTypes)) t.inputs.lightingPower = 2;
+    const file = path.join(scratch, "less.json");
+    writeFileSync(file, JSON.stringify(changed));
+    expect((await arroyo("simulate", file, "--steps", "1", "--out", two)).code).toBe(0);
+    const told: string[] = [];
+    for (const dir of [one, two]) {
+      const [csv, md, html, docx] = ["csv", "md", "html", "docx"].map((f) => path.join(dir, `loads.${f}`));
+      for (const out of [csv, md, html, docx]) expect((await arroyo("report", dir, "--outline", "loads", "--out", out)).code).toBe(0);
+      const [line] = figures(readFileSync(csv, "utf8"));
+      told.push(line);
+      const shown = line.split(",").filter((c) => /\d{3}/.test(c));
+      expect(shown.length).toBeGreaterThan(2);
+      for (const cell of shown)
+        for (const text of [md, html].map((f) => readFileSync(f, "utf8").replace(/\u202f/g, ""))) expect(text).toContain(cell.replace("-", "−"));
+      expect(readFileSync(docx).subarray(0, 2).toString()).toBe("PK");
+    }
+    expect(told[0]).not.toBe(told[1]);
+  });
+  it("sets both side by side, takes an outline from a file, and keeps the series it needs", async () => {
+    const outline = path.join(scratch, "own.json");
+    const topics = [
+      { id: "a", kind: "summary", note: "By hand." },
+      { id: "b", kind: "series", month: 0, series: [{ of: "zone", id: "surgery", quantity: "infiltration" }] },
+    ];
+    writeFileSync(outline, JSON.stringify({ name: "Own", topics }));
+    const without = await arroyo("report", one, two, "--outline", outline, "--out", path.join(scratch, "own.md"));
+    expect(without.code).toBe(0);
+    expect(without.err).toContain("infiltration is not kept");
+    const text = readFileSync(path.join(scratch, "own.md"), "utf8");
+    expect(text).toMatch(/\| Figure \| Unit \| base \| less-light \|/);
+    expect(text).toContain("By hand.");
+    expect((await arroyo("simulate", "demo/clinic.json", "--steps", "1", "--outline", outline, "--out", one)).code).toBe(0);
+    const kept = await arroyo("report", one, "--outline", outline, "--out", path.join(scratch, "own.csv"));
+    expect(kept.err).toBe("");
+    expect(readFileSync(path.join(scratch, "own.csv"), "utf8")).toMatch(/infiltration",W,-\d+/);
+  });
+  it("refuses what it cannot make, with code 2 for the call and 1 for what it reads", async () => {
+    const out = path.join(scratch, "no.md");
+    expect((await arroyo("report", scratch, "--outline", "loads", "--out", out)).err).toContain("has no project.json");
+    const unknown = await arroyo("report", one, "--outline", "nothing", "--out", out);
+    expect(unknown.code).toBe(2);
+    expect(unknown.err).toContain('client ("Client summary")');
+    expect((await arroyo("report", one, "--outline", "loads", "--format", "pdf", "--out", out)).code).toBe(2);
+    const broken = path.join(scratch, "broken.json");
+    writeFileSync(broken, JSON.stringify({ name: "Own", topics: [{ id: "a", kind: "poem" }] }));
+    const refused = await arroyo("report", one, "--outline", broken, "--out", out);
+    expect(refused.code).toBe(1);
+    expect(refused.err).toContain("topics/0/kind");
+    expect(existsSync(out)).toBe(false);
+  });
+});
+
 describe("arroyo library", () => {
   it("writes what ships as arrays of things with id, name and source, and the same as CSV", async () => {
     const out = path.join(scratch, "library");

@@ -12,3 +12,4 @@ export * from "./climates.ts";
 export * from "./components.ts";
 export * from "./takeComponent.ts";
 export * from "./taps.ts";
+export * from "./outlines.ts";

@@ -17,6 +17,7 @@ export const besidePhysics = [
   "designDays",
   "groups",
   "derived",
+  "outlines",
 ] as const satisfies readonly (keyof Project)[];
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */

@@ -16,7 +16,7 @@ import { factorsSchema, fuelSchema, pricesSchema } from "./priceSchema.ts";
 import { designDaySchema } from "./designSchema.ts";
 import { namedYearSchema } from "./weatherSchema.ts";
 import { airSystemSchema, equipmentSchema, loopSchema, onSiteSchema, waterSystemSchema } from "./serviceSchema.ts";
-import { derivedSchema } from "./resultsSchema.ts";
+import { derivedSchema, reportOutlineSchema } from "./resultsSchema.ts";
 import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, groupSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
@@ -491,6 +491,7 @@ export const projectSchema = z.strictObject({
   rules: z.array(ruleSchema).max(500).describe("They fill inputs across the building, below what is typed on a thing and above its type; later ones win."),
   groups: records(groupSchema, 500).optional().describe("Groups of zones, for reading results; no figure depends on them."),
   derived: records(derivedSchema, 500).optional().describe("Series computed from others, for reading results."),
+  outlines: records(reportOutlineSchema, 200).optional().describe("Outlines of reports, which are made of any run."),
   values: records(
     z.strictObject({
       name: text(64)
