@@ -323,3 +323,38 @@ describe("what changed in a month", () => {
     await push("Unpin");
   });
 });
+
+describe("a report made by an outline", () => {
+  it("takes a view into an outline, is changed, and keeps its words on another model", async () => {
+    await go("/p/clinic/results?view=flows");
+    await browser.exact();
+    await choose("Add this view to an outline", "a new outline");
+    await push("Show");
+    const report = '[data-testid="report"]';
+    await browser.text(report, (t) => t.includes("Gains and losses by month"));
+    const flows = await rowsOf("Heat into all zones, losses negative, kWh");
+    expect(flows.some((r) => r[0] === "infiltration")).toBe(true);
+    await choose("Add a topic", "Heating and cooling by zone");
+    const loads = await rowsOf("Heating and cooling, All zones");
+    expect(loads).toHaveLength(12);
+    const note = await browser.find('textarea[aria-label="Note of topic 2"]');
+    await note.click();
+    await note.sendKeys("Measured in March.");
+    await type("Title of topic 1", "Where the heat goes");
+    await browser.text(report, (t) => t.includes("Measured in March.") && t.includes("Where the heat goes"));
+    await saved((p) => Object.values(p.outlines ?? {}).some((o) => o.topics[1]?.note === "Measured in March."));
+    const before = loads[0][2];
+    // another model: the figures follow, the words stay
+    await go("/p/clinic/use?on=spaceType:ward");
+    await type("Lighting", "15");
+    await saved((p) => p.spaceTypes.ward.inputs.lightingPower === 15);
+    await browser.driver.findElement(By.xpath('//nav[@aria-label="Stages"]//button[contains(.,"Results")]')).click();
+    await push("Reports");
+    await browser.exact();
+    await rowsOf("Heating and cooling, All zones", (all) => all.length === 12 && all.some((r, i) => r[2] !== loads[i][2]));
+    expect(await browser.text(report, (t) => t.includes("Measured in March."))).toContain("Where the heat goes");
+    expect(before).not.toBe("");
+    await undo(1);
+    await saved((p) => p.spaceTypes.ward.inputs.lightingPower !== 15);
+  });
+});

@@ -10,6 +10,7 @@ import { tally, useLiveFigures, useStore } from "../store.ts";
 import { useQuery } from "../useQuery.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
+import { AddToOutline } from "./AddToOutline.tsx";
 import { BillTable } from "./BillTable.tsx";
 import { Compared } from "./Compared.tsx";
 import { Comfort } from "./Comfort.tsx";
@@ -18,6 +19,7 @@ import { faceName } from "./faceName.ts";
 import { EnergyByMonth } from "./MonthlyCharts.tsx";
 import { HourWhy } from "./HourWhy.tsx";
 import { OnBuilding } from "./OnBuilding.tsx";
+import { ReportDesk } from "./ReportDesk.tsx";
 import { SeriesDesk } from "./SeriesDesk.tsx";
 import type { SeriesClass } from "../../live/seriesClasses.ts";
 import { useRuns, useSummary, type Run, type RunTurn } from "./useRuns.ts";
@@ -40,6 +42,7 @@ const views = {
   daylight: "Daylight",
   matters: "What matters",
   compare: "Compared",
+  report: "Reports",
   runs: "Stored runs",
 } as const;
 type View = keyof typeof views;
@@ -87,6 +90,7 @@ export function Results() {
             {views[v]}
           </SideItem>
         ))}
+        <AddToOutline key={view} view={view} />
         <SideHead>From</SideHead>
         <SideItem active={!stored} onClick={() => go({ run: null })}>
           The year as it is now
@@ -110,6 +114,8 @@ export function Results() {
           run={partial ?? stored}
           source={partial ? `run of ${when(partial.createdAt)}, ${statusText(partial)}` : source}
         />
+      ) : view === "report" && summary ? (
+        <ReportDesk summary={summary} name={stored ? `stored run of ${when(stored.createdAt)}` : "the year as it is now"} />
       ) : view === "building" ? (
         <OnBuilding />
       ) : view === "matters" ? (
