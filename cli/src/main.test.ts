@@ -90,7 +90,7 @@ describe("arroyo report", () => {
     writeFileSync(outline, JSON.stringify({ name: "Own", topics }));
     const without = await arroyo("report", one, two, "--outline", outline, "--out", path.join(scratch, "own.md"));
     expect(without.code).toBe(0);
-    expect(without.err).toContain("infiltration is not kept");
+    expect(without.err).toContain("Infiltration is not kept");
     const text = readFileSync(path.join(scratch, "own.md"), "utf8");
     expect(text).toMatch(/\| Figure \| Unit \| base \| less-light \|/);
     expect(text).toContain("By hand.");
