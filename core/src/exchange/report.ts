@@ -376,7 +376,7 @@ function seriesWords(project: Project, ref: SeriesRef): string {
 
 function seriesTopic(topic: Topic, { project, summary, table }: ReportRun): Block[] {
   if (!topic.series?.length) return [{ kind: "remark", text: "This topic names no series yet." }];
-  if (!table) return [{ kind: "remark", text: "The run kept no hourly series; run it with those that this topic names." }];
+  if (!table) return [{ kind: "remark", text: "The hourly series of this run are not at hand; run it with those that this topic names." }];
   const { firstDay, leapDays = [] } = summary.period;
   const days = Math.ceil(table.hours / 24);
   const inMonth = (d: number): boolean => topic.month === undefined || dateInRun(firstDay, leapDays, d)[0] === topic.month + 1;

@@ -128,9 +128,9 @@ export class HourExplainer {
           PANES,
         );
       case "people":
-        return summed(this.people(zone), "", GAINS);
+        return summed(this.people(zone), "not told apart", GAINS);
       case "lighting":
-        return summed(this.lighting(zone, s), "", GAINS);
+        return summed(this.lighting(zone, s), "not told apart", GAINS);
       case "appliances":
         return summed(this.appliances(zone), "hot water drawn here, its stores and pipes", GAINS);
       case "infiltration":
@@ -150,7 +150,7 @@ export class HourExplainer {
           this.inputs(zone, ["nightVentilation", "freeCooling", "windowOpenAbove"], null),
         );
       case "betweenZones":
-        return summed(this.passes(zone, step), "", AIR);
+        return summed(this.passes(zone, step), "not told apart", AIR);
       case "storage":
         return plain("0 - C / t * (t_a - t_b)", BALANCE, [
           state("C", "heat capacity of the air, of furniture and inner mass", "J/K", s.capacity),

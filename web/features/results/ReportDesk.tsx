@@ -45,7 +45,16 @@ export function outlineChange(project: Project, id: string, outline: ReportOutli
 }
 
 /** Reports: an outline made of the run in view, looked at, changed, and taken away as a document. */
-export function ReportDesk({ summary, name }: { summary: Summary; name: string }) {
+export function ReportDesk({
+  summary,
+  name,
+  stored,
+}: {
+  summary: Summary;
+  name: string;
+  /** Of a stored run: the hourly series and the inputs of the model as it is now are not its own. */
+  stored: boolean;
+}) {
   const project = useStore((s) => s.project) as Project;
   const edit = useStore((s) => s.edit);
   const [query, go] = useQuery();
@@ -60,9 +69,9 @@ export function ReportDesk({ summary, name }: { summary: Summary; name: string }
   const { year } = useYearSeries(project, classes);
   const report = useMemo((): Report | null => {
     if (!outline) return null;
-    const run: ReportRun = { name, project, summary, ...(year ? { table: year } : {}) };
+    const run: ReportRun = { name, project, summary, ...(year && !stored ? { table: year } : {}) };
     return buildReport(outline, [run]);
-  }, [outline, project, summary, name, year]);
+  }, [outline, project, summary, name, year, stored]);
   const copy = (): void => {
     if (!outline) return;
     const key = freeId(own, "outline");
@@ -104,6 +113,7 @@ export function ReportDesk({ summary, name }: { summary: Summary; name: string }
           />
           <Text color="ink2" flex="1" lineClamp={1}>
             of {name}
+            {stored && "; assumptions are those of the model as it is now"}
           </Text>
           {report && (
             <>

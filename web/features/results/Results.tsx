@@ -104,8 +104,9 @@ export function Results() {
             </SideItem>
           ))}
       </Side>
-      {view === "why" && summary ? (
-        <HourWhy summary={summary} />
+      {view === "why" && now.summary ? (
+        // the model as it is now is run again, whatever stored run is in view
+        <HourWhy summary={now.summary} />
       ) : view === "series" && summary ? (
         <SeriesDesk
           zones={summary.zones}
@@ -115,7 +116,7 @@ export function Results() {
           source={partial ? `run of ${when(partial.createdAt)}, ${statusText(partial)}` : source}
         />
       ) : view === "report" && summary ? (
-        <ReportDesk summary={summary} name={stored ? `stored run of ${when(stored.createdAt)}` : "the year as it is now"} />
+        <ReportDesk summary={summary} stored={stored !== null} name={stored ? `stored run of ${when(stored.createdAt)}` : "the year as it is now"} />
       ) : view === "building" ? (
         <OnBuilding />
       ) : view === "matters" ? (

@@ -40,7 +40,7 @@ export function SeriesDesk({
   const kept = useSeriesViews((s) => s.views);
   const keep = useSeriesViews((s) => s.set);
   const largest = [...zones].sort((a, b) => b.floorArea - a.floorArea)[0]?.id ?? Object.keys(project.zones)[0] ?? "";
-  const view = kept[project.id] ?? firstView(project, largest);
+  const view = kept[project.id] ?? firstView(largest);
   const [picking, setPicking] = useState<{ readonly plot: number; readonly wanted: readonly SeriesClass[] } | null>(null);
   const [deriving, setDeriving] = useState<number | null>(null);
   const [hour, setHour] = useState<number | null>(null);

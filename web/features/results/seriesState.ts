@@ -1,6 +1,6 @@
 "use client";
 import { create } from "zustand";
-import type { Project, SeriesRef } from "@arroyo/core";
+import type { SeriesRef } from "@arroyo/core";
 
 /** A line of a plot. */
 export interface PlotLine {
@@ -63,9 +63,8 @@ export const useSeriesViews = create<State>()((set, get) => ({
 }));
 
 /** What is shown before anything was chosen: the largest zone's temperatures with the outdoors, its heating and cooling, over a week. */
-export function firstView(project: Project, largest: string): SeriesView {
+export function firstView(largest: string): SeriesView {
   const zone = (quantity: string, colour: number): PlotLine => ({ ref: { of: "zone", id: largest, quantity }, axis: 0, hidden: false, colour });
-  void project;
   return {
     plots: [
       {
