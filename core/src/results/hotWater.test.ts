@@ -36,6 +36,18 @@ function house(inputs: Record<string, string | number | null> = {}, parts: Parts
 const run = (p: Project, settings: Parameters<typeof runToEnd>[2] = PERIOD): Summary => runToEnd(p, projectWeather(p) as WeatherYear, settings).summary;
 const told = (s: Summary): Summary["waterSystems"][number] => s.waterSystems[0];
 
+describe("a short year of a hot-water system", () => {
+  it("counts the days that stand for the year alone, not those that lead to them", () => {
+    const p = house();
+    const [short, year] = [run(p, { stepsPerHour: 1, shortYear: 12, summaryOnly: true }), run(p, { stepsPerHour: 1, summaryOnly: true })];
+    // the draw is the same every day, so that twelve weighted days draw what the year draws
+    for (const key of ["volume", "wanted"] as const) expect(sum(told(short)[key]) / sum(told(year)[key])).toBeCloseTo(1, 6);
+    const heat = (s: Summary): number => s.energy.endUses.filter((u) => u.use === "hot water").reduce((t, u) => t + u.total, 0);
+    expect(heat(short) / heat(year)).toBeGreaterThan(0.98);
+    expect(heat(short) / heat(year)).toBeLessThan(1.02);
+  });
+});
+
 describe("a hot-water system", () => {
   const s = run(house());
   const w = told(s);

@@ -277,6 +277,7 @@ export class RunLog {
   begin(kernel: YearKernel): void {
     const r = kernel.record;
     for (const a of [r.faceSum0, r.faceSum1, r.flowSum, r.waterSum, r.incidentSum, r.transmittedSum, r.sunBySum]) a.fill(0);
+    kernel.clearEnergy();
   }
 
   /** Takes over what the kernel summed since the last time, all of it in the month of `hour`; to be called at the end of each month and of the run. */

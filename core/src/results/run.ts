@@ -25,7 +25,7 @@ import { needsSizes, sizesOf, sizingSteps } from "./sizing.ts";
 import type { Series, Summary } from "./summary.ts";
 
 /** Raised with every change that moves a result, so that stored runs are not taken for current ones. */
-export const CORE_VERSION = "0.9.1";
+export const CORE_VERSION = "0.9.2";
 
 export interface RunProgress {
   /** Simulated days done of all, warm-up included. */

@@ -50,6 +50,17 @@ describe("a run with systems that are left to sizing", () => {
     expect(summer.summary.waterClosure).toBeLessThan(1e-9);
   });
 
+  it("counts in a short year the energy of the days that stand for the year, and none of those that lead to them", () => {
+    const sizes = sizesOf(sizeProject(p, w));
+    const settings = { stepsPerHour: 1, summaryOnly: true, sizes } as const;
+    const [short, year] = [runToEnd(p, w, { ...settings, shortYear: 48 }), runToEnd(p, w, settings)];
+    for (const use of ["fans", "heating", "cooling"]) {
+      const of = (r: RunResult): number => r.summary.energy.endUses.filter((u) => u.use === use).reduce((t, u) => t + u.total, 0);
+      expect(of(short) / of(year), use).toBeGreaterThan(0.85);
+      expect(of(short) / of(year), use).toBeLessThan(1.15);
+    }
+  });
+
   it("counts every component's energy once in the end uses, and hour by hour in the fuels", () => {
     for (const r of [winter, summer]) {
       const own = r.summary.components.reduce((s, c) => s + sum(c.power) + sum(c.fuel), 0);

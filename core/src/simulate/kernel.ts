@@ -120,14 +120,18 @@ export class YearKernel {
     return out;
   }
 
+  /** Empties the energy of components and of hot water that is summed until an hour is closed: days before a representative day have no such hour. */
+  clearEnergy(): void {
+    this.state.services?.energy.fill(0);
+    if (this.water) for (const x of [...this.water.sums, ...this.water.heat, ...this.water.fuel, ...this.water.solar]) x.fill(0);
+  }
+
   /** Empties the books, as after a warm-up. */
   openBooks(): void {
     const b = this.books;
-    this.state.services?.energy.fill(0);
+    this.clearEnergy();
     this.state.services?.owed.fill(0);
-    if (this.water) {
-      for (const x of [this.water.residual, this.water.gross, ...this.water.sums, ...this.water.heat, ...this.water.fuel, ...this.water.solar]) x.fill(0);
-    }
+    if (this.water) for (const x of [this.water.residual, this.water.gross]) x.fill(0);
     b.unsettled.fill(0);
     b.unconverged.fill(0);
     for (const x of [b.zoneResidual, b.zoneGross, b.waterResidual, b.waterGross, b.elementHeat, b.elementGross]) x.fill(0);
