@@ -1,4 +1,5 @@
-import type { Change, Project } from "./schema.ts";
+import type { Change } from "./changeSchema.ts";
+import type { Project } from "./schema.ts";
 import { canonicalJson } from "../numeric/index.ts";
 
 /** A named step of editing: what undo takes back at once. */

@@ -5,7 +5,8 @@ import { fieldSpec, spaceFieldNames, zoneFieldNames, type SpaceField, type ZoneF
 import type { FieldSpec } from "./fieldSpec.ts";
 import { componentWords, serviceFieldsOf, type ComponentKind } from "./serviceFields.ts";
 import { SIZED } from "./fields.ts";
-import type { Change, Project } from "./schema.ts";
+import type { Change } from "./changeSchema.ts";
+import type { Project } from "./schema.ts";
 import type { Component } from "./serviceSchema.ts";
 import { convert, quantity } from "./units.ts";
 

@@ -1,4 +1,6 @@
 export * from "./schema.ts";
+export * from "./changeSchema.ts";
+export * from "./studySchema.ts";
 export * from "./useSchema.ts";
 export * from "./resultsSchema.ts";
 export * from "./weatherSchema.ts";

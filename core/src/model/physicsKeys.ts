@@ -18,6 +18,8 @@ export const besidePhysics = [
   "groups",
   "derived",
   "outlines",
+  "studies",
+  "measures",
 ] as const satisfies readonly (keyof Project)[];
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */

@@ -1,4 +1,4 @@
-import type { Change } from "./schema.ts";
+import type { Change } from "./changeSchema.ts";
 
 /** What is wrong in a document: a place, a plain sentence and, where it is safe, the changes that mend it. */
 export interface Problem {

@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { optionChangeSchema } from "./changeSchema.ts";
+import { measureSchema, studySchema } from "./studySchema.ts";
 import { spaceInputsSchema, zoneInputsSchema } from "./fields.ts";
 import {
   cornerSchema,
@@ -259,19 +261,6 @@ export const servicesSchema = z.strictObject({
   }),
 });
 
-export type ChangeValue = unknown;
-export const changeSchema = z.strictObject({
-  op: z.enum(["set", "unset", "insert", "remove"]),
-  path: z.array(text(200)).min(1).max(24).describe('Address by ids, such as ["assemblies", "wall", "layers", "ins", "thickness"].'),
-  value: z.unknown().optional(),
-  old: z.unknown().optional().describe("The value it replaced; a change whose old value differs is stale."),
-  before: text(200).optional().describe("For an insert in a list: the id it goes before; absent: last."),
-});
-export type Change = z.infer<typeof changeSchema>;
-/** A change kept in an option: it has an id, so that an edit of the list touches it alone. */
-export const optionChangeSchema = changeSchema.extend({ id: id.describe("Names it in its option.") });
-export type OptionChange = z.infer<typeof optionChangeSchema>;
-
 const evidenceSchema = z.strictObject({
   source: z.string().max(500).optional(),
   note: z.string().max(2000).optional(),
@@ -492,6 +481,8 @@ export const projectSchema = z.strictObject({
   groups: records(groupSchema, 500).optional().describe("Groups of zones, for reading results; no figure depends on them."),
   derived: records(derivedSchema, 500).optional().describe("Series computed from others, for reading results."),
   outlines: records(reportOutlineSchema, 200).optional().describe("Outlines of reports, which are made of any run."),
+  studies: records(studySchema, 200).optional().describe("Studies over many inputs at once; their runs are stored beside the project."),
+  measures: z.array(measureSchema).max(60).optional().describe("Measures in order, for the staircase from the base."),
   values: records(
     z.strictObject({
       name: text(64)

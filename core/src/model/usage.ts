@@ -4,7 +4,8 @@ import { serviceFieldsOf } from "./serviceFields.ts";
 import { signalRef, signalText } from "./signal.ts";
 import { spaceFields } from "./spaceFields.ts";
 import { spaceFieldNames } from "./fields.ts";
-import { isGlazed, kitRoles, type Change, type Project } from "./schema.ts";
+import type { Change } from "./changeSchema.ts";
+import { isGlazed, kitRoles, type Project } from "./schema.ts";
 
 /** Records that other parts of a document name. */
 export const namedParts = ["materials", "assemblies", "glazings", "kits", "schedules", "resets", "deviceLists", "spaceTypes"] as const;

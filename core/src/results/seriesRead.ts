@@ -158,10 +158,12 @@ export function neededFor(project: Pick<Project, "derived">, ref: SeriesRef, dep
 /**
  * Series of a run with those of the outdoors and of the building's fuels beside them.
  * @param weather the run was made with
+ * @param days of a short year, from 0, in their order: which hours of the weather year the values are of
  */
-export function seriesTable(series: readonly Series[], weather: WeatherYear, fuel: FuelHours): SeriesTable {
+export function seriesTable(series: readonly Series[], weather: WeatherYear, fuel: FuelHours, days: readonly number[] | null = null): SeriesTable {
   const hours = series[0]?.values.length ?? 0;
   const first = series[0]?.start ?? 0;
+  const hourOf = (h: number): number => (days ? 24 * days[Math.floor(h / 24)] + (h % 24) : first + h);
   const rows: Record<string, Record<string, ArrayLike<number>>> = {};
   for (const s of series) (rows[s.quantity] ??= {})[s.scope] = s.values;
   const { humidityRatio } = deriveWeather(weather);
@@ -174,7 +176,7 @@ export function seriesTable(series: readonly Series[], weather: WeatherYear, fue
     globalSun: (h) => weather.globalHorizontal[h],
     diffuseSun: (h) => weather.diffuseHorizontal[h],
   };
-  for (const { name } of outdoorQuantities) rows[name] = { outdoors: Float64Array.from({ length: hours }, (_, h) => of[name]((first + h) % n)) };
+  for (const { name } of outdoorQuantities) rows[name] = { outdoors: Float64Array.from({ length: hours }, (_, h) => of[name](hourOf(h) % n)) };
   for (const f of fuels) {
     const used = fuel.fuels[f];
     if (used?.some((v) => v !== 0)) rows[`fuel ${f}`] = { building: Float64Array.from(used, (v) => 1000 * v) };
