@@ -42,21 +42,29 @@ const seed = z.number().int().min(0).max(4294967295).describe("Seed of the rando
 const figure = text(200).describe("Key of an outcome.");
 const methodSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("grid") }).describe("Every combination of levels."),
-  z.strictObject({ kind: z.literal("latin"), runs: z.number().int().min(2).max(20000), seed }).describe("Latin hypercube."),
+  z.strictObject({ kind: z.literal("latin"), runs: z.number().int().min(2).max(20000).describe("Runs, 1."), seed }).describe("Latin hypercube."),
   z
     .strictObject({ kind: z.literal("sobol"), points: z.number().int().min(2).max(4096).describe("Base points; it takes axes + 2 runs for each."), seed })
     .describe("Points for the first and total indices of Sobol'."),
   z
     .strictObject({
       kind: z.literal("search"),
-      population: z.number().int().min(4).max(400),
-      generations: z.number().int().min(1).max(400),
+      population: z.number().int().min(4).max(400).describe("Runs of a generation, 1."),
+      generations: z.number().int().min(1).max(400).describe("Generations after the first, 1."),
       seed,
       objectives: z
         .array(z.strictObject({ figure, aim: z.enum(["least", "most"]) }))
         .min(1)
         .max(4),
-      constraints: z.array(z.strictObject({ figure, least: z.number().optional(), most: z.number().optional() })).max(20),
+      constraints: z
+        .array(
+          z.strictObject({
+            figure,
+            least: z.number().optional().describe("In the unit of the outcome."),
+            most: z.number().optional().describe("In the unit of the outcome."),
+          }),
+        )
+        .max(20),
     })
     .describe("Evolutionary search for the best under objectives and constraints."),
 ]);
