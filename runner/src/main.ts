@@ -4,6 +4,7 @@ import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import pino from "pino";
 import { ProjectError, type RunResult } from "@arroyo/core";
+import { StudyRunner } from "./studies.ts";
 import type { FromWorker } from "./worker.ts";
 import {
   beat,
@@ -144,13 +145,15 @@ const tidy = (): void =>
   );
 const pruning = setInterval(tidy, PRUNE);
 tidy();
+const studies = new StudyRunner(runner, Math.max(1, Number(process.env.RUNNER_THREADS ?? availableParallelism())), log, untilDone);
+studies.start();
 log.info({ threads }, "runner ready");
 
 async function close(): Promise<void> {
   closing = true;
   clearInterval(sweep);
   clearInterval(pruning);
-  await Promise.allSettled([boss.stop({ graceful: false, timeout: 1000 }), pool.destroy()]);
+  await Promise.allSettled([boss.stop({ graceful: false, timeout: 1000 }), pool.destroy(), studies.close()]);
   process.exit(0);
 }
 process.on("SIGINT", () => void close());

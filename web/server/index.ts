@@ -14,3 +14,4 @@ export * from "./blobs.ts";
 export * from "./library.ts";
 export * from "./pins.ts";
 export * from "./weatherService.ts";
+export * from "./studies.ts";

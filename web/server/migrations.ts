@@ -169,6 +169,40 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await q.changeColumn("run_series", "scope", { type: DataTypes.STRING(64), allowNull: false });
     },
   },
+  {
+    // studies: what was started, its runs, the leases they are made under, figures by content, and the runners that are up
+    name: "0008-studies",
+    up: async ({ context: q }) => {
+      await q.sequelize.transaction(async (transaction) => {
+        for (const statement of [
+          `CREATE TABLE study_executions (
+             id varchar(64) PRIMARY KEY, "projectId" varchar(64) NOT NULL REFERENCES projects (id) ON DELETE CASCADE, "studyId" varchar(64) NOT NULL,
+             status varchar(16) NOT NULL, document json NOT NULL, study json NOT NULL, keys json NOT NULL, revision integer NOT NULL, planned integer NOT NULL,
+             seconds double precision NOT NULL, made integer NOT NULL, error text, "createdAt" timestamptz NOT NULL, "updatedAt" timestamptz NOT NULL,
+             UNIQUE ("projectId", "studyId"))`,
+          `CREATE TABLE study_points (
+             execution varchar(64) NOT NULL REFERENCES study_executions (id) ON DELETE CASCADE, place integer NOT NULL, index integer NOT NULL, point json NOT NULL,
+             year varchar(64) NOT NULL, "check" boolean NOT NULL, state varchar(16) NOT NULL, lease varchar(64), hash varchar(64), error text, told bigint,
+             PRIMARY KEY (execution, place))`,
+          `CREATE INDEX study_points_state ON study_points (execution, state, place)`,
+          `CREATE INDEX study_points_told ON study_points (execution, told)`,
+          `CREATE INDEX study_points_lease ON study_points (lease) WHERE lease IS NOT NULL`,
+          `CREATE INDEX study_points_hash ON study_points (hash)`,
+          `CREATE SEQUENCE study_told`,
+          `CREATE TABLE study_leases (
+             id varchar(64) PRIMARY KEY, execution varchar(64) NOT NULL REFERENCES study_executions (id) ON DELETE CASCADE, runner varchar(64) NOT NULL,
+             "heartbeatAt" timestamptz NOT NULL)`,
+          `CREATE TABLE study_results (hash varchar(64) PRIMARY KEY, figures jsonb NOT NULL, seconds real NOT NULL, "createdAt" timestamptz NOT NULL)`,
+          `CREATE TABLE runners (id varchar(64) PRIMARY KEY, threads integer NOT NULL, "heartbeatAt" timestamptz NOT NULL)`,
+        ])
+          await q.sequelize.query(statement, { transaction });
+      });
+    },
+    down: async ({ context: q }) => {
+      for (const t of ["runners", "study_results", "study_leases", "study_points", "study_executions"]) await q.dropTable(t);
+      await q.sequelize.query("DROP SEQUENCE study_told");
+    },
+  },
 ];
 
 /** Brings the database's tables up to date. */

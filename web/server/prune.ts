@@ -3,6 +3,8 @@ import { store } from "./store.ts";
 
 /** What nothing names is kept this long after it was made, so that an edit under way finds it. */
 const GRACE = "1 day";
+/** Figures of runs of studies are kept this long after the last study that names them, so that one that is composed anew finds them. */
+const RESULTS = "30 days";
 
 /**
  * Removes what nothing names any more: runs no project lists, then weather years and images that no project names or
@@ -17,6 +19,11 @@ export async function prune(grace = GRACE): Promise<{ runs: number; weather: num
        AND NOT EXISTS (SELECT 1 FROM project_uses u WHERE u.hash = w.hash) AND NOT EXISTS (SELECT 1 FROM runs r WHERE r.weather = w.hash)`,
     `DELETE FROM blobs b WHERE b."createdAt" < now() - $1::interval AND NOT EXISTS (SELECT 1 FROM project_uses u WHERE u.hash = b.hash)`,
   ];
+  await removed(
+    sequelize,
+    `DELETE FROM study_results r WHERE r."createdAt" < now() - $1::interval AND NOT EXISTS (SELECT 1 FROM study_points p WHERE p.hash = r.hash)`,
+    grace === GRACE ? RESULTS : grace,
+  );
   return { runs: await removed(sequelize, runs, grace), weather: await removed(sequelize, weather, grace), images: await removed(sequelize, images, grace) };
 }
 

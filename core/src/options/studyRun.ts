@@ -3,7 +3,7 @@ import { parseProject, physicsOf, storedHash, type Problem, type Project, type S
 import { canonicalJson, hashText } from "../numeric/index.ts";
 import { CORE_VERSION, needsSizes, runToEnd, sizeProject, sizesCover, sizesOf, type Clock } from "../results/index.ts";
 import { checkProject, projectWeather, type RunSettings, type Sizes } from "../simulate/index.ts";
-import { figuresOf, seriesOfStudy } from "./studyFigures.ts";
+import { figuresKept, figuresOf, seriesOfStudy } from "./studyFigures.ts";
 import { withChanges, pointChanges, studyBase } from "./study.ts";
 import type { StudyPoint } from "./studyPlan.ts";
 
@@ -74,7 +74,11 @@ export class StudyMaker {
     this.stored = stored;
     this.clock = clock;
     this.series = seriesOfStudy(this.base, study);
-    this.asked = canonicalJson([(study.outcomes ?? []).map(({ name: _name, aim: _aim, ...o }) => o), this.series.length > 0 ? (base.derived ?? {}) : {}]);
+    this.asked = canonicalJson([
+      figuresKept(this.base, study).map((f) => f.key),
+      (study.outcomes ?? []).map(({ name: _name, aim: _aim, ...o }) => o),
+      this.series.length > 0 ? (base.derived ?? {}) : {},
+    ]);
   }
 
   /** The runs of a point: one a year, the one in view where none is named. */
