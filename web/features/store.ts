@@ -3,7 +3,7 @@ import { create } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import {
   applyChanges,
-  ofYears,
+  ofAllOptions,
   priced,
   pricedLike,
   samePhysics,
@@ -332,8 +332,8 @@ export const useStore = create<State>()((set, get) => {
     edit(name, changes) {
       const { document, project, option, done } = get();
       if (!document || !project) return [];
-      // the weather years belong to the document and all its options, as the options themselves do
-      const ofOptions = changes.some((c) => c.path[0] === "options") || ofYears(changes);
+      // the weather years, and what is kept for reading results and for studies, belong to the document and all its options, as the options themselves do
+      const ofOptions = changes.some((c) => c.path[0] === "options") || ofAllOptions(changes);
       const seen = applyChanges(ofOptions ? document : project, changes);
       if (!seen.ok) return [{ code: "stale", severity: "error", path: seen.stale.path.join("/"), message: seen.message, stage: "form" }];
       const parsed = parseProject(seen.project);

@@ -518,9 +518,22 @@ export const projectSchema = z.strictObject({
     z.strictObject({
       name,
       changes: z.array(optionChangeSchema).max(20000),
+      on: id.optional().describe("The option it stands on; absent: the base."),
       meant: z.array(text(500)).max(2000).optional().describe("Addresses, ids joined by /, in which it is meant to differ from what it is compared with."),
     }),
-  ),
+  ).superRefine((options, context) => {
+    for (const [key, o] of Object.entries(options)) {
+      const seen = new Set([key]);
+      for (let at = o.on; at !== undefined; at = options[at].on) {
+        const gone = !Object.hasOwn(options, at);
+        if (gone || seen.has(at)) {
+          context.addIssue({ code: "custom", path: [key, "on"], message: gone ? `there is no option "${at}" for it to stand on` : "it stands on itself" });
+          break;
+        }
+        seen.add(at);
+      }
+    }
+  }),
   evidence: z
     .record(text(500), evidenceSchema)
     .refine((r) => Object.keys(r).length <= 20000, { message: "It has room for at most 20000 entries" })

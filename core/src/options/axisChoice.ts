@@ -24,9 +24,10 @@ import {
   type ZoneField,
 } from "../model/index.ts";
 import { plantChoices, systemChanges, systemChoices } from "../services/index.ts";
-import { axisStage } from "./study.ts";
+import { measureOf } from "./staircase.ts";
+import { addressesOf, axisStage } from "./study.ts";
 
-/** What can be varied, with the axis it makes. */
+/** What can be varied, with the axis it makes: its levels are named by {@link namedAxis}. */
 export interface AxisChoice {
   readonly key: string;
   readonly stage: Problem["stage"];
@@ -44,6 +45,87 @@ const levels = (values: readonly StudyLevel["value"][], name: (v: StudyLevel["va
     value: value as number,
   }));
 const tidy = (v: number): number => Number(v.toPrecision(3));
+
+/** Units of numbers outside of the registries, by the last part of their address, and those they are shown in. */
+const UNITS: Readonly<Record<string, readonly [unit: string, shown?: string]>> = {
+  thickness: ["m", "mm"],
+  depth: ["m"],
+  gap: ["m"],
+  height: ["m"],
+  sill: ["m"],
+  extension: ["m"],
+  width: ["m"],
+  elevation: ["m"],
+  u: ["W/m²K"],
+  conductivity: ["W/m·K"],
+  density: ["kg/m³"],
+  specificHeat: ["J/kg·K"],
+  resistance: ["m²K/W"],
+  planNorth: ["°"],
+  ratio: ["1", "%"],
+};
+
+/** How the value of an axis is typed. */
+export type AxisValue =
+  | { readonly kind: "number"; readonly unit: string; readonly shown: string; readonly electric: boolean; readonly usual?: readonly [number, number] }
+  | { readonly kind: "choice"; readonly options: readonly { readonly value: string; readonly label: string }[] }
+  | { readonly kind: "text" }
+  /** Its levels are changes, which are chosen and not typed. */
+  | { readonly kind: "changes" };
+
+/** What a field of a registry is, at an address. */
+function specAt(project: Project, path: readonly string[]): FieldSpec | null {
+  const field = path[path.length - 1];
+  if (path[path.length - 2] !== "inputs") return null;
+  if (path[0] === "spaces" || path[0] === "spaceTypes") return (spaceFields as Readonly<Record<string, FieldSpec>>)[field] ?? null;
+  if (path[0] === "zones" && path.length === 4) return (zoneFields as Readonly<Record<string, FieldSpec>>)[field] ?? null;
+  const owner = path.slice(0, -2).join("/");
+  const c = componentsOf(project).find((x) => x.path.join("/") === owner);
+  return c ? (serviceFieldsOf(c.kind)[field] ?? null) : null;
+}
+const firstAddress = (project: Project, axis: Pick<StudyAxis, "addresses">): readonly string[] | null =>
+  axis.addresses?.flatMap((a) => addressesOf(project, a))[0] ?? null;
+
+/** How the value of an axis is typed. @param document the base with its options */
+export function axisValue(document: Project, project: Project, axis: Pick<StudyAxis, "addresses" | "levels">): AxisValue {
+  if (!axis.addresses) return { kind: "changes" };
+  const path = firstAddress(project, axis);
+  const numbers = axis.levels.some((l) => typeof l.value === "number");
+  if (numbers) {
+    const spec = path && specAt(project, path);
+    const [unit, shown] = spec ? [spec.unit, spec.display?.unit] : (UNITS[path?.[path.length - 1] ?? ""] ?? ["1"]);
+    return { kind: "number", unit, shown: shown ?? unit, electric: spec?.electric ?? false, ...(spec?.usual ? { usual: spec.usual } : {}) };
+  }
+  const known = axisAt(document, project, axis.addresses[0]);
+  const options = (known?.axis.levels ?? []).flatMap((l) => (typeof l.value === "string" ? [{ value: l.value, label: l.name ?? l.value }] : []));
+  return options.length > 1 ? { kind: "choice", options } : { kind: "text" };
+}
+
+/** What a value of an axis is called. */
+export function valueName(project: Project, axis: Pick<StudyAxis, "addresses">, value: StudyLevel["value"]): string | undefined {
+  const path = firstAddress(project, axis);
+  return path === null || value === undefined
+    ? undefined
+    : describeChange(project, { op: "set", path: [...path], value, old: valueAt(project, path) }).to.slice(0, 200);
+}
+
+/** Levels of an axis at some values, each called by its value; ids that are there are left. */
+export function axisLevels(project: Project, axis: Pick<StudyAxis, "addresses" | "levels">, values: readonly StudyLevel["value"][]): StudyLevel[] {
+  const taken = new Set<string>();
+  let n = 0;
+  const fresh = (): string => {
+    do n++;
+    while (taken.has(`l${n}`) || axis.levels.some((l) => l.id === `l${n}`));
+    return `l${n}`;
+  };
+  return values.map((value) => {
+    const known = axis.levels.find((l) => l.value === value && !taken.has(l.id));
+    const id = known?.id ?? fresh();
+    taken.add(id);
+    const name = valueName(project, axis, value);
+    return { ...known, id, value: value as number, ...(name === undefined ? {} : { name }) };
+  });
+}
 
 /** Values a number is first varied over: its usual range with what it is now between, within what it may be. */
 function spread(now: number | null, spec: Pick<FieldSpec, "usual" | "min" | "max">): number[] {
@@ -232,12 +314,12 @@ function numbersIn(project: Project): AxisChoice[] {
         (SHARES.test(leaf) && v <= 1 ? { min: 0, max: 1 } : leaf === "thickness" ? { usual: [tidy(v / 2), tidy(2 * v)] as const, min: 0.001 } : {});
       const values = spread(v, spec);
       const name = words.thing[0].toUpperCase() + words.thing.slice(1);
-      // shown in words where the document keeps it in another unit than people read
       out.push(
         make(group, words.from, {
           name,
           addresses: [path.join("/")],
-          levels: levels(values, (x) => describeChange(project, { op: "set", path: [...path], value: x, old: v }).to),
+          ...(UNITS[leaf] && UNITS[leaf][0] !== "1" ? { unit: UNITS[leaf][0] } : {}),
+          levels: levels(values),
         }),
       );
       return;
@@ -296,7 +378,7 @@ function wholes(document: Project, project: Project): AxisChoice[] {
           ...options.map(([id, o]): StudyLevel => ({
             id,
             name: o.name,
-            changes: o.changes.map(({ id: _id, ...change }) => change).filter((c) => c.path[0] !== "weather"),
+            changes: measureOf(document, id).changes,
           })),
         ],
       }),
@@ -307,11 +389,24 @@ function wholes(document: Project, project: Project): AxisChoice[] {
         name: `${o.name} (option)`,
         levels: [
           { id: "without", name: "without" },
-          { id, name: "with", changes: o.changes.map(({ id: _id, ...change }) => change).filter((c) => c.path[0] !== "weather") },
+          { id, name: "with", changes: measureOf(document, id).changes },
         ],
       }),
     );
   return out;
+}
+
+/** The axis of a choice under an id, its levels called by their values. */
+export function namedAxis(project: Project, choice: AxisChoice, id: string): StudyAxis {
+  const { axis } = choice;
+  return {
+    ...axis,
+    id,
+    levels: axis.levels.map((l) => {
+      const name = l.name ?? valueName(project, axis, l.value);
+      return { ...l, ...(name === undefined ? {} : { name }) };
+    }),
+  };
 }
 
 /**
@@ -350,6 +445,6 @@ export const emptyStudy = (name: string, base: string | null): Study => ({
   checks: 4,
 });
 
-/** Levels of a number from one value to another in so many steps. */
-export const levelsBetween = (from: number, to: number, count: number): StudyLevel[] =>
-  levels(Array.from({ length: count }, (_, i) => Number((count === 1 ? from : from + ((to - from) * i) / (count - 1)).toPrecision(9))));
+/** Values from one to another in so many steps. */
+export const valuesBetween = (from: number, to: number, count: number): number[] =>
+  Array.from({ length: count }, (_, i) => Number((count === 1 ? from : from + ((to - from) * i) / (count - 1)).toPrecision(9)));

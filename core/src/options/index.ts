@@ -11,3 +11,5 @@ export * from "./studyRun.ts";
 export * from "./studyTable.ts";
 export * from "./axisChoice.ts";
 export * from "./staircase.ts";
+export * from "./studyAxes.ts";
+export * from "./studyTime.ts";

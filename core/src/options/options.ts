@@ -1,4 +1,4 @@
-import { physicsOf, applyChanges, applyFitting, type Change, type OptionChange, type Project } from "../model/index.ts";
+import { applyChanges, applyFitting, physicsOf, type Change, type OptionChange, type Project } from "../model/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 
 /** A document as an option shows it: the base with the option's changes, and those that no longer fit. */
@@ -7,14 +7,61 @@ export interface OptionView {
   readonly stale: readonly { readonly change: Change; readonly message: string }[];
 }
 
-/** The document seen through an option; the base itself for null. @throws RangeError for an unknown option */
+/** An option with those it stands on, the lowest first. @throws RangeError for an unknown option, and where options stand on each other in a circle */
+export function optionChain(document: Pick<Project, "options">, option: string): string[] {
+  const chain: string[] = [];
+  for (let at: string | undefined = option; at !== undefined;) {
+    const o: Project["options"][string] | undefined = Object.hasOwn(document.options, at) ? document.options[at] : undefined;
+    if (!o) throw new RangeError(`there is no option "${at}"`);
+    if (chain.includes(at)) throw new RangeError(`the option "${option}" stands on itself`);
+    chain.unshift(at);
+    at = o.on;
+  }
+  return chain;
+}
+
+/** The document seen through an option, on those it stands on; the base itself for null. @throws RangeError for an unknown option */
 export function viewOf(document: Project, option: string | null): OptionView {
   if (option === null) return { project: document, stale: [] };
-  const o = Object.hasOwn(document.options, option) ? document.options[option] : undefined;
-  if (!o) throw new RangeError(`there is no option "${option}"`);
-  const { project, stale } = applyFitting(document, o.changes);
+  let project = document;
+  let stale: OptionView["stale"] = [];
+  for (const id of optionChain(document, option)) ({ project, stale } = applyFitting(project, document.options[id].changes));
   // options belong to the document; seen through one there are none
   return { project: { ...project, options: {} }, stale };
+}
+
+/** Everything an option changes over the base, with what it stands on, as one list. */
+export const wholeOption = (document: Pick<Project, "options">, option: string): OptionChange[] =>
+  optionChain(document, option).reduce<OptionChange[]>(
+    (list, id) =>
+      appendChanges(
+        list,
+        document.options[id].changes.map(({ id: _id, ...change }) => change),
+      ),
+    [],
+  );
+
+/** What keeps an option from standing on another one; null: nothing. */
+export function standingFault(document: Pick<Project, "options">, option: string, on: string): string | null {
+  if (!Object.hasOwn(document.options, on)) return "That option is gone.";
+  return optionChain(document, on).includes(option) ? `"${document.options[on].name}" stands on this option itself.` : null;
+}
+
+/** Changes that take an option away: those that stand on it stand on what it stood on, with its changes as their own. */
+export function removeOption(document: Project, option: string): Change[] {
+  const gone = document.options[option];
+  const above = Object.keys(document.options).filter((id) => document.options[id].on === option);
+  return [
+    ...above.map((id): Change => {
+      const { on: _on, ...rest } = document.options[id];
+      const changes = appendChanges(
+        gone.changes,
+        rest.changes.map(({ id: _id, ...change }) => change),
+      );
+      return { op: "set", path: ["options", id], value: { ...rest, ...(gone.on === undefined ? {} : { on: gone.on }), changes }, old: document.options[id] };
+    }),
+    { op: "remove", path: ["options", option], old: gone },
+  ];
 }
 
 const samePath = (a: Change, b: Change): boolean => a.path.length === b.path.length && a.path.every((p, i) => p === b.path[i]);
@@ -81,20 +128,26 @@ export function moveToBase(document: Project, option: string, index: number): Ch
   return [change, { op: "remove", path: ["options", option, "changes", id], old: document.options[option].changes[index] }];
 }
 
-/** Parts of a document that belong to its weather years. */
-const yearPart = (part: string): boolean => part === "weather" || part === "weathers";
-/** Whether changes are of the weather years of a document, which all its options share. */
-export const ofYears = (changes: readonly Change[]): boolean => changes.some((c) => yearPart(c.path[0]));
+/** Parts of a document that all its options share: its weather years, and what is kept for reading results and for studies. */
+const SHARED: ReadonlySet<string> = new Set(["weather", "weathers", "groups", "derived", "outlines", "studies", "measures"]);
+/** Whether changes are of what all options of a document share. */
+export const ofAllOptions = (changes: readonly Change[]): boolean => changes.some((c) => SHARED.has(c.path[0]));
 
 /**
- * Changes that make an option the base: all that fit, then the option goes. The base keeps its weather year in view.
+ * Changes that make an option the base, with those it stands on: all that fit, then the option goes. The base keeps its weather year in view.
  * @param withYear take over the option's weather year as well, where it has one
  */
 export function adoptOption(document: Project, option: string, withYear = false): Change[] {
-  const { stale } = viewOf(document, option);
-  const left = new Set(stale.map((s) => s.change));
-  const fitting = document.options[option].changes.filter((c) => !left.has(c) && (withYear || c.path[0] !== "weather"));
-  return [...fitting.map(({ id: _id, ...change }): Change => change), { op: "remove", path: ["options", option], old: document.options[option] }];
+  const changes: Change[] = [];
+  let current = document;
+  for (const { id: _id, ...change } of wholeOption(document, option)) {
+    if (!withYear && change.path[0] === "weather") continue;
+    const done = applyChanges(current, [change]);
+    if (!done.ok) continue;
+    changes.push(change);
+    current = done.project;
+  }
+  return [...changes, ...removeOption(document, option)];
 }
 
 /** What of a document a year depends on, as a hash: equal for documents that give equal figures. */

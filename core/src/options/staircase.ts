@@ -3,7 +3,7 @@ import { canonicalJson } from "../numeric/index.ts";
 import { levelChanges, pointChanges, withChanges } from "./study.ts";
 import { levelText } from "./studyTable.ts";
 import { isContinuous, type StudyPoint } from "./studyPlan.ts";
-import { appendChanges, viewOf } from "./options.ts";
+import { appendChanges, viewOf, wholeOption } from "./options.ts";
 
 /** A model of the staircase: the base with some of the measures. */
 export interface StairModel {
@@ -72,7 +72,9 @@ export function measuresOf(base: Project, study: Study, point: StudyPoint): Meas
 export const measureOf = (document: Project, option: string): Measure => ({
   id: option,
   name: document.options[option].name,
-  changes: document.options[option].changes.filter((c) => c.path[0] !== "weather").map(({ id: _id, ...change }) => change),
+  changes: wholeOption(document, option)
+    .filter((c) => c.path[0] !== "weather")
+    .map(({ id: _id, ...change }) => change),
 });
 
 /** Two options put together: the changes of the one, then those of the other that fit on top; with what they disagree about. */
@@ -81,7 +83,7 @@ export function mergedOptions(
   first: string,
   second: string,
 ): { readonly changes: readonly OptionChange[]; readonly clashes: readonly { readonly change: Change; readonly message: string }[] } {
-  const [a, b] = [document.options[first], document.options[second]];
+  const [a, b] = [first, second].map((id) => ({ name: document.options[id].name, changes: wholeOption(document, id) }));
   const { project } = viewOf(document, first);
   const clashes: { change: Change; message: string }[] = [];
   let current = project;

@@ -4,6 +4,8 @@ import { boxProject } from "../verification/box.ts";
 import {
   addressesOf,
   axisAt,
+  axisValue,
+  namedAxis,
   axisChoices,
   basePoint,
   checkTasks,
@@ -13,7 +15,8 @@ import {
   frontOf,
   gridPoints,
   indicesOf,
-  levelsBetween,
+  axisLevels,
+  valuesBetween,
   mergedOptions,
   measuresOf,
   plannedPoints,
@@ -108,8 +111,8 @@ describe("what is wrong with a study", () => {
     ];
     expect(told(study(round)).join()).toMatch(/circle/);
     const many = study([wall, leaks, glass], { method: { kind: "grid" }, years: [base.weather], judge: "worst" });
-    many.axes[2] = { ...glass, levels: levelsBetween(0.1, 0.5, 200) };
-    many.axes[1] = { ...leaks, levels: levelsBetween(0.1, 0.5, 200) };
+    many.axes[2] = { ...glass, levels: axisLevels(base, glass, valuesBetween(0.1, 0.5, 200)) };
+    many.axes[1] = { ...leaks, levels: axisLevels(base, glass, valuesBetween(0.1, 0.5, 200)) };
     expect(told(many)[0]).toMatch(/^method: It has 120000 runs; 20000 can be made/);
   });
 });
@@ -318,6 +321,14 @@ describe("what can be varied", () => {
     expect(wrong).toEqual([]);
     expect(axisAt(p, p, "openings/south/ratio")?.axis.levels.map((l) => l.value)).toEqual([0.15, 0.3, 0.6]);
     expect(axisAt(p, p, "openings/none/ratio")).toBeNull();
+    const thick = axisAt(p, p, "assemblies/wall/layers/insulation/thickness");
+    if (!thick) throw new Error("the insulation cannot be varied");
+    expect(axisValue(p, p, thick.axis)).toMatchObject({ kind: "number", unit: "m", shown: "mm" });
+    expect(namedAxis(p, thick, "a").levels.map((l) => l.name)).toEqual(
+      thick.axis.levels.map((l) => `${Number((1000 * (l.value as number)).toPrecision(5))}\u00a0mm`),
+    );
+    const role = axisAt(p, p, `kits/${Object.keys(p.kits)[0]}/exteriorWall`);
+    expect(role && axisValue(p, p, role.axis).kind).toBe("choice");
   });
 });
 

@@ -190,6 +190,8 @@ function axisProblems(base: Project, study: Study, axis: StudyAxis, tell: (path:
   };
   for (const level of axis.levels) {
     const words = `"${axis.name}", ${levelWords(level)}`;
+    if (levelChanges(base, axis, level).some((c) => !studied(c)))
+      tell(`${where}/levels/${level.id}`, `${words}: a study varies the model; its weather years are conditions, which are chosen beside the axes.`);
     check(`${where}/levels/${level.id}`, words, levelChanges(base, axis, level));
     if (level.only) {
       const other = study.axes.find((a) => a.id === level.only?.axis);
@@ -206,6 +208,10 @@ function axisProblems(base: Project, study: Study, axis: StudyAxis, tell: (path:
         targets.map((path) => setTo(path, end)),
       );
 }
+
+/** Parts of a document that no run of a study changes. */
+const NOT_STUDIED: ReadonlySet<string> = new Set(["id", "formatVersion", "weather", "weathers", "options", "studies", "measures", "outlines", "groups"]);
+const studied = (c: Change): boolean => !NOT_STUDIED.has(c.path[0]);
 
 /** A level in words. */
 export const levelWords = (level: StudyLevel): string =>

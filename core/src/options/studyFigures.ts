@@ -12,7 +12,7 @@ export interface FigureSpec {
   /** Which is the better. */
   readonly aim: "least" | "most";
 }
-interface OwnFigure extends FigureSpec {
+export interface OwnFigure extends FigureSpec {
   /** null: there is none. */
   of(s: Summary): number | null;
 }
@@ -72,17 +72,17 @@ const own: readonly OwnFigure[] = [
   { key: "made", words: "Electricity made on site", unit: "MWh/a", digits: 2, aim: "most", of: (s) => (s.energy.site ? s.energy.site.made / 1000 : 0) },
 ];
 /** Figures every run has. */
-export const ownFigures: readonly FigureSpec[] = own;
+export const ownFigures: readonly OwnFigure[] = own;
 
 /** Figures that follow from what is typed on levels, and from cost. */
 export const INVESTMENT: FigureSpec = { key: "investment", words: "Investment", unit: "", digits: 0, aim: "least" };
 export const PAYBACK: FigureSpec = { key: "payback", words: "Payback", unit: "a", digits: 1, aim: "least" };
 
-export const useKey = (use: EndUse, fuel: Fuel): string => `use ${use} ${fuel}`;
+export const endUseKey = (use: EndUse, fuel: Fuel): string => `use ${use} ${fuel}`;
 /** End uses by fuel, kWh a year. */
 export const useFigures: readonly (FigureSpec & { readonly use: EndUse; readonly fuel: Fuel })[] = endUses.flatMap((use) =>
   fuels.map((fuel) => ({
-    key: useKey(use, fuel),
+    key: endUseKey(use, fuel),
     words: `${use[0].toUpperCase()}${use.slice(1)}, ${fuel}`,
     unit: "kWh/a",
     digits: 0,
@@ -123,7 +123,7 @@ export function figuresOf(project: Project, study: Pick<Study, "outcomes">, resu
   const { summary: s } = result;
   const finite = (v: number | null): number | null => (v !== null && Number.isFinite(v) ? v : null);
   const uses = new Map<string, number>();
-  for (const u of s.energy.endUses) uses.set(useKey(u.use, u.fuel), (uses.get(useKey(u.use, u.fuel)) ?? 0) + u.total);
+  for (const u of s.energy.endUses) uses.set(endUseKey(u.use, u.fuel), (uses.get(endUseKey(u.use, u.fuel)) ?? 0) + u.total);
   const asked = study.outcomes ?? [];
   const table = asked.length > 0 ? seriesTable(result.series, weather, result.fuel, s.shortYear?.days.map((d) => d.day) ?? null) : null;
   return [

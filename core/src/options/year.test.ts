@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { applyChanges, noMorph, type Project } from "../model/index.ts";
 import { boxProject } from "../verification/box.ts";
-import { adoptOption, ofYears } from "./index.ts";
+import { adoptOption, ofAllOptions } from "./index.ts";
 
 describe("an option with a weather year of its own", () => {
   const base = JSON.parse(JSON.stringify(boxProject())) as Project;
@@ -21,6 +21,6 @@ describe("an option with a weather year of its own", () => {
     };
     expect(adopted()).toMatchObject({ weather: base.weather, site: { elevation: 7 }, options: {} });
     expect(adopted(true)).toMatchObject({ weather: "then", site: { elevation: 7 } });
-    expect(ofYears(base.options.o.changes)).toBe(true);
+    expect(ofAllOptions(base.options.o.changes)).toBe(true);
   });
 });
