@@ -1,5 +1,6 @@
 import { addPart, noUse, setChange, slabChanges, systemChanges, type Change, type Edit, type Project } from "../core/src/index.ts";
 import { applied, common, room, site, week } from "./parts.ts";
+import { libraryStudy } from "./studies.ts";
 
 const G = "ground";
 const U = "upper";
@@ -533,20 +534,24 @@ function option(name: string, changes: readonly Change[]): Project["options"][st
   return { name, changes: changes.map((c, i) => ({ id: `c${i + 1}`, ...c })) };
 }
 
-/** Saltbrush Community Library: two storeys, a double-height reading room, 17 zones, three options. Invented. */
+const options: Project["options"] = {
+  insulated: option("More insulation", [
+    setChange(designed, ["assemblies", "wall_brick", "layers", "insulation", "thickness"], 0.2),
+    setChange(designed, ["assemblies", "roof_warm", "layers", "insulation", "thickness"], 0.3),
+  ]),
+  shaded: option("Less glass to the south", [setChange(designed, ["openings", "south", "ratio"], 0.25)]),
+  recovered: option(
+    "Heat recovery",
+    Object.keys(designed.airSystems).map((s) => addPart(designed, s, "recovery", 0).change),
+  ),
+};
+
+/** Saltbrush Community Library: two storeys, a double-height reading room, 17 zones, three options, a study. Invented. */
 export const library: Project = {
   ...designed,
-  options: {
-    insulated: option("More insulation", [
-      setChange(designed, ["assemblies", "wall_brick", "layers", "insulation", "thickness"], 0.2),
-      setChange(designed, ["assemblies", "roof_warm", "layers", "insulation", "thickness"], 0.3),
-    ]),
-    shaded: option("Less glass to the south", [setChange(designed, ["openings", "south", "ratio"], 0.25)]),
-    recovered: option(
-      "Heat recovery",
-      Object.keys(designed.airSystems).map((s) => addPart(designed, s, "recovery", 0).change),
-    ),
-  },
+  options,
+  studies: { envelope: libraryStudy },
+  measures: Object.entries(options).map(([id, o]) => ({ id, name: o.name, changes: o.changes.map(({ id: _id, ...change }) => change) })),
 };
 
 /** The library as it was first drawn, before the edit that made it what ships: its history, and a stored run to compare with. */

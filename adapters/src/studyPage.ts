@@ -22,7 +22,7 @@ a { color: #0E6B80 }`;
  * @param about what its runs are of, in a sentence
  */
 export function studyHtml(project: Project, study: Study, table: StudyTable, about: string): string {
-  const data = axesData(`${project.name}: ${study.name}`, about, table, project);
+  const data = axesData(`${project.name}: ${study.name}`, about, table);
   const plain = {
     ...data,
     runs: Array.from(data.runs),

@@ -6,36 +6,33 @@ import {
   complyProject,
   packs,
   parsePack,
-  parseProjectText,
   ProjectError,
   projectJsonSchema,
-  projectWeather,
   readJson,
-  readWeatherCsv,
   RunError,
   runToEnd,
   isWholeYear,
   sizeProject,
   viewOf,
-  weatherProblems,
   writeWeatherCsv,
-  yearInView,
   quantityNames,
   type Pack,
   type Project,
   type RunResult,
-  type WeatherYear,
 } from "@arroyo/core";
 import { exportFile, importFile, matchesOf } from "./exchange.ts";
 import { libraryCommand } from "./library.ts";
 import { outlineOf, reportCommand, seriesOf } from "./report.ts";
 import { WEATHER_FILE_OPTIONS, weatherFileCommand } from "./weather.ts";
+import { readProject, weatherOf } from "./project.ts";
+import { studyCommand } from "./study.ts";
 import { fileToWrite, folderToWrite, line, readText, UsageError, write, type Terminal } from "./files.ts";
 
 const USAGE = `arroyo — building energy from a terminal
 
   arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--short] [--out DIR] [--series a,b] [--outline NAME]
   arroyo report RUN-DIR [RUN-DIR …] --outline NAME|FILE.json --format docx|md|html|csv --out FILE
+  arroyo study PROJECT.json STUDY.json|NAME --out DIR [--weather FILE] [--threads 4]
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
   arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
   arroyo check PROJECT.json
@@ -48,28 +45,6 @@ const USAGE = `arroyo — building energy from a terminal
 
 Exit codes: 0 done, 1 the model or weather is invalid, 2 wrong usage.
 Series: ${quantityNames.join(", ")}.`;
-
-function readProject(file: string): Project {
-  const outcome = parseProjectText(readText(file));
-  if (!outcome.ok) throw new ProjectError(outcome.problems);
-  return outcome.project;
-}
-
-function weatherOf(project: Project, file: string | undefined): WeatherYear {
-  if (file !== undefined) {
-    const outcome = readWeatherCsv(readText(file));
-    if (!outcome.ok)
-      throw new ProjectError(
-        outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })),
-      );
-    return outcome.weather;
-  }
-  const made = projectWeather(project);
-  const impossible = made ? weatherProblems(made) : [];
-  if (impossible.length > 0) throw new ProjectError(impossible.map((p) => ({ ...p, code: "weather", severity: "error", stage: "place" })));
-  if (!made) throw new UsageError(`The project takes the stored weather year "${yearInView(project).name}"; give it with --weather FILE.`);
-  return made;
-}
 
 function simulate(args: string[], terminal: Terminal): void {
   const { values, positionals } = parseArgs({
@@ -314,6 +289,7 @@ const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void
   ["weather", weather],
   ["library", libraryCommand],
   ["report", reportCommand],
+  ["study", studyCommand],
   ["schema", (_args: string[], terminal: Terminal) => terminal.out(JSON.stringify(projectJsonSchema(), null, 2))],
 ]);
 

@@ -1,21 +1,14 @@
 import { randomUUID } from "node:crypto";
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
 import {
-  basePoint,
-  checkTasks,
   countRuns,
   figuresKept,
-  plannedPoints,
-  scoredBy,
-  searchedPoints,
+  nextTasks,
   storedHash,
   studyProblems,
-  studyTable,
-  tasksOf,
   type Project,
   type Study,
   type StudyOutcome,
-  type StudyPoint,
   type StudyRow,
   type StudyTask,
   type WeatherYear,
@@ -291,7 +284,7 @@ async function advance(sequelize: Sequelize, id: string, transaction: Transactio
   if (left > 0) return setStatus(sequelize, id, "running", null, transaction);
   try {
     const document = current(e.document);
-    const next = await nextTasks(sequelize, { ...e, document }, there, transaction);
+    const next = nextTasks(document, e.study, there === 0 ? [] : await rowsAfter(sequelize, id, 0, 1000000, transaction));
     if (next.length > 0) await addTasks(sequelize, id, there, next, transaction);
     await setStatus(sequelize, id, next.length > 0 ? "running" : "done", null, transaction);
   } catch (error) {
@@ -305,33 +298,6 @@ const setStatus = async (sequelize: Sequelize, id: string, status: StudyStatus, 
     transaction,
   });
 };
-
-/** The runs a study asks for now that all it asked for before are made. */
-async function nextTasks(sequelize: Sequelize, { id, document, study }: Execution, there: number, transaction: Transaction): Promise<StudyTask[]> {
-  const years = study.years.length > 0 ? study.years : [document.weather];
-  const start: StudyPoint[] = [basePoint(study)];
-  const checks = (points: readonly StudyPoint[]): StudyTask[] => checkTasks(study, years[0], points);
-  const { method } = study;
-  if (method.kind !== "search") {
-    if (there > 0) return [];
-    const points = [...start, ...plannedPoints(study)];
-    return [...tasksOf({ years }, points, 0), ...checks(points)];
-  }
-  const rows = await rowsAfter(sequelize, id, 0, 1000000, transaction);
-  if (rows.some((r) => r.check)) return [];
-  const table = studyTable(document, study, rows);
-  const at = new Map(Array.from(table.index, (index, row) => [index, row]));
-  const made = new Set(rows.map((r) => r.index));
-  const found = searchedPoints(study, (_point, i) => {
-    const row = at.get(i + 1);
-    if (row !== undefined) return scoredBy(method, (key) => table.outcomes.find((o) => o.key === key)?.values[row] ?? NaN);
-    return made.has(i + 1) ? null : undefined;
-  });
-  const points = [...start, ...found.points];
-  const asked = there === 0 ? 0 : Math.max(...made) + 1;
-  const next = tasksOf({ years }, points.slice(asked), asked);
-  return next.length > 0 || !found.done ? next : checks(points);
-}
 
 async function addTasks(sequelize: Sequelize, execution: string, from: number, tasks: readonly StudyTask[], transaction: Transaction): Promise<void> {
   const rows = tasks.map((t, i) => ({ execution, place: from + i, index: t.index, point: t.point, year: t.year, check: t.check }));

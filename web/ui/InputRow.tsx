@@ -23,6 +23,7 @@ import {
   type ZoneField,
 } from "@arroyo/core";
 import { useStore } from "../features/store.ts";
+import { VaryThis } from "./VaryThis.tsx";
 import { Act, originText, OriginMark, Quantity, Row, SelectInput, Unit } from "./fields.tsx";
 import { fieldWords, useUnits, type Units } from "./units.ts";
 
@@ -84,6 +85,7 @@ export function InputRow({ kind, ids, field }: { kind: "space" | "zone"; ids: re
       evidence={ids.length === 1 && typed.length === 1 ? path(ids[0]).join("/") : null}
       sized={sized}
       told={field === "hotWaterPerPerson" ? yearly(project, ids, units) : null}
+      vary={ids.map((id) => path(id).join("/"))}
     />
   );
 }
@@ -113,6 +115,7 @@ export function TypeInputRow({ type, field }: { type: string; field: SpaceField 
       origin={origin}
       back={typed === undefined ? null : () => void edit(`${spec.label} back to default`, [unsetChange(project, path)])}
       backText="back to default"
+      vary={[path.join("/")]}
       evidence={typed === undefined ? null : path.join("/")}
       sized={null}
       told={
@@ -149,6 +152,7 @@ export function InputLine({
   told,
   quiet = false,
   more = null,
+  vary,
 }: {
   spec: FieldSpec;
   shown: Shown;
@@ -166,6 +170,8 @@ export function InputLine({
   quiet?: boolean;
   /** Further actions on the row. */
   more?: ReactNode;
+  /** Where it stands, ids joined by /: it can be taken up as an axis of a study. */
+  vary: readonly string[];
 }) {
   const units = useUnits();
   const value = shown.value;
@@ -195,13 +201,12 @@ export function InputLine({
       title={spec.help}
       note={note}
       actions={
-        (back || evidence || more) && (
-          <>
-            {more}
-            {back && <Act onClick={back}>{backText}</Act>}
-            {evidence && <Act onClick={() => setTyping(true)}>{source === "" ? "add source" : "change source"}</Act>}
-          </>
-        )
+        <>
+          {more}
+          {back && <Act onClick={back}>{backText}</Act>}
+          {evidence && <Act onClick={() => setTyping(true)}>{source === "" ? "add source" : "change source"}</Act>}
+          <VaryThis key={vary.join()} addresses={vary} label={spec.label} />
+        </>
       }
     >
       <OriginMark origin={origin} />

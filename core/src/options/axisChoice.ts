@@ -1,10 +1,11 @@
-import { effective, type Effective } from "../inputs/index.ts";
+import { effective, roleOfUse, type Effective } from "../inputs/index.ts";
 import {
   componentName,
   componentsOf,
   describeChange,
   isGlazed,
   kitRoles,
+  roleWords,
   ownerName,
   serviceFieldsOf,
   settingAsked,
@@ -15,6 +16,7 @@ import {
   zoneFieldNames,
   zoneFields,
   type FieldSpec,
+  type KitRole,
   type Problem,
   type Project,
   type SpaceField,
@@ -24,6 +26,7 @@ import {
   type ZoneField,
 } from "../model/index.ts";
 import { plantChoices, systemChanges, systemChoices } from "../services/index.ts";
+import { likelyFields } from "./influences.ts";
 import { measureOf } from "./staircase.ts";
 import { addressesOf, axisStage } from "./study.ts";
 
@@ -222,6 +225,10 @@ function ofComponents(project: Project): AxisChoice[] {
   );
 }
 
+/** Assemblies made for a role, and the one that has it. */
+const fitting = (project: Project, role: KitRole, now: string): Project["assemblies"] =>
+  Object.fromEntries(Object.entries(project.assemblies).filter(([id, a]) => id === now || roleOfUse[a.use] === role));
+
 /** Which records a reference of the document may name, so that each can be a level. */
 function references(project: Project): AxisChoice[] {
   const pick = (group: string, name: string, address: string, records: Readonly<Record<string, { readonly name: string }>>): AxisChoice[] => {
@@ -237,28 +244,12 @@ function references(project: Project): AxisChoice[] {
           }),
         ];
   };
-  const roleWords: Record<(typeof kitRoles)[number], string> = {
-    exteriorWall: "outdoor walls",
-    roof: "roofs",
-    groundFloor: "ground floors",
-    exposedFloor: "exposed floors",
-    interiorWall: "inside walls",
-    interiorFloor: "floors between storeys",
-    glazing: "windows",
-    skylight: "windows in roofs",
-    door: "doors",
-  };
   return [
     ...pick("envelope", "Envelope kit of the project", "defaults/kit", project.kits),
     ...pick("systems and plant", "Plain services of the project", "defaults/services", project.services),
     ...Object.entries(project.kits).flatMap(([id, kit]) =>
       kitRoles.flatMap((role) =>
-        pick(
-          "envelope",
-          `${isGlazed(role) ? "Glazing" : "Assembly"} of ${roleWords[role]}, ${kit.name}`,
-          `kits/${id}/${role}`,
-          isGlazed(role) ? project.glazings : project.assemblies,
-        ),
+        pick("envelope", `Kit ${kit.name}: ${roleWords[role]}`, `kits/${id}/${role}`, isGlazed(role) ? project.glazings : fitting(project, role, kit[role])),
       ),
     ),
     ...Object.entries(project.openings).flatMap(([id, o]) =>
@@ -415,7 +406,7 @@ export function namedAxis(project: Project, choice: AxisChoice, id: string): Stu
  * @param document the base with its options @param project the model the study stands on
  */
 export function axisChoices(document: Project, project: Project): AxisChoice[] {
-  return [
+  const all = [
     ...wholes(document, project),
     ...ofSpaces(project),
     ...references(project),
@@ -424,6 +415,34 @@ export function axisChoices(document: Project, project: Project): AxisChoice[] {
     ...ofZones(project),
     ...rulesAndValues(project),
   ];
+  const rank = new Map(all.map((c) => [c, rankOf(c)]));
+  const of = (c: AxisChoice): number => rank.get(c) ?? 0;
+  return all.sort((a, b) => STAGES.indexOf(a.stage) - STAGES.indexOf(b.stage) || of(a) - of(b));
+}
+const STAGES: readonly Problem["stage"][] = ["place", "form", "fabric", "use", "services"];
+/** Kinds of things by how often they are varied. */
+const GROUPS = [
+  "option",
+  "envelope",
+  "opening",
+  "shade",
+  "assembly",
+  "glazing",
+  "all spaces",
+  "plain services",
+  "systems and plant",
+  "rule",
+  "named value",
+  "space type",
+  "site",
+];
+/** What is varied most often stands first in its stage. */
+function rankOf(c: AxisChoice): number {
+  const at = GROUPS.indexOf(c.group);
+  const field = c.axis.addresses?.[0].split("/").pop() ?? "";
+  const likely = (likelyFields as readonly string[]).indexOf(field);
+  const leaf = ["ratio", "thickness", "u", "g", "depth", "exteriorWall", "roof", "glazing", "kit", "planNorth"].indexOf(field);
+  return 1000 * (at < 0 ? GROUPS.length : at) + (likely >= 0 ? likely : leaf >= 0 ? leaf : 100);
 }
 
 /** The axis of what stands at an address, as it is picked up where it is edited; null: it cannot be varied. */

@@ -13,3 +13,4 @@ export * from "./axisChoice.ts";
 export * from "./staircase.ts";
 export * from "./studyAxes.ts";
 export * from "./studyTime.ts";
+export * from "./studyTasks.ts";

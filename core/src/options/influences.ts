@@ -33,7 +33,7 @@ export interface Influence {
 }
 
 /** Inputs of spaces, the likeliest first; the level of all spaces together is moved, so that each keeps its place among the others. */
-const ofSpaces: readonly SpaceField[] = [
+export const likelyFields: readonly SpaceField[] = [
   "infiltration",
   "lightingPower",
   "appliancePower",
@@ -168,7 +168,7 @@ const TYPED: Origin = { kind: "typed" };
 
 /** Every input that may move the figures, the likeliest first. */
 export function influencesOf(project: Project): Influence[] {
-  const spaces = ofSpaces.flatMap((f) => spaceInfluence(project, f));
+  const spaces = likelyFields.flatMap((f) => spaceInfluence(project, f));
   const fabric = envelope(project).flatMap(({ kind, id, origin }): Influence[] => {
     if (kind === "glazings") {
       const g = project.glazings[id];

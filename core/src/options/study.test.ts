@@ -327,6 +327,7 @@ describe("what can be varied", () => {
     expect(namedAxis(p, thick, "a").levels.map((l) => l.name)).toEqual(
       thick.axis.levels.map((l) => `${Number((1000 * (l.value as number)).toPrecision(5))}\u00a0mm`),
     );
+    p.assemblies.wall_2 = { ...p.assemblies.wall, name: "Another wall" };
     const role = axisAt(p, p, `kits/${Object.keys(p.kits)[0]}/exteriorWall`);
     expect(role && axisValue(p, p, role.axis).kind).toBe("choice");
   });

@@ -109,8 +109,13 @@ export function withChanges(
 
 /** The stage an axis belongs to: that of what it changes first. */
 export function axisStage(axis: StudyAxis): Problem["stage"] {
-  const part = axis.addresses?.[0]?.split("/")[0] ?? axis.levels.flatMap((l) => l.changes ?? [])[0]?.path[0];
-  return part === undefined ? "place" : part === "defaults" ? "fabric" : stageOf(part);
+  const path = axis.addresses?.[0]?.split("/") ?? axis.levels.flatMap((l) => l.changes ?? [])[0]?.path;
+  if (path === undefined) return "place";
+  const [part, , third] = path;
+  // what is typed on a space is its use, on a zone what serves it
+  if (part === "spaces" && third !== "form") return "use";
+  if (part === "zones") return "services";
+  return part === "defaults" ? (path[1] === "services" ? "services" : "fabric") : stageOf(part);
 }
 
 /** Everything an axis may write, as addresses with / between. */

@@ -1,4 +1,4 @@
-import type { Problem, Project } from "../model/index.ts";
+import type { Problem } from "../model/index.ts";
 import type { FigureColumn, StudyTable } from "./studyTable.ts";
 
 /** A column of a study as it is drawn: an input or an outcome of every run. */
@@ -31,13 +31,13 @@ const FIRST = ["energy", "net", "netCarbon", "cost", "peakHeating", "discomfort"
 const FITTING = 9;
 
 /** What a study is drawn from. */
-export function axesData(title: string, about: string, table: StudyTable, project: Pick<Project, "prices">): AxesData {
+export function axesData(title: string, about: string, table: StudyTable): AxesData {
   const figure =
     (kind: "outcome" | "use") =>
     (f: FigureColumn): AxesColumn => ({
       key: f.key,
       name: f.words,
-      unit: f.unit === "/a" ? `${project.prices.currency}/a` : f.unit,
+      unit: f.unit,
       kind,
       levels: [],
       values: f.values,

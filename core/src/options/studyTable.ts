@@ -1,8 +1,7 @@
-import type { Problem, Project, Study } from "../model/index.ts";
-import { quantity } from "../model/index.ts";
+import { quantity, valueAt, type Problem, type Project, type Study } from "../model/index.ts";
 import { paretoFront, type Scored } from "./search.ts";
 import { sobolIndices, type SobolIndices } from "./sampling.ts";
-import { axisStage, investmentOf, levelWords } from "./study.ts";
+import { addressesOf, axisStage, investmentOf, levelChanges, levelWords, studyBase, withChanges } from "./study.ts";
 import { figuresKept, INVESTMENT, PAYBACK, type FigureSpec } from "./studyFigures.ts";
 import { isContinuous, type StudyPoint } from "./studyPlan.ts";
 
@@ -57,8 +56,19 @@ function judged(values: readonly number[], years: readonly string[], judge: stri
   return at >= 0 ? values[at] : NaN;
 }
 
-/** Level of an axis that leaves the base as it is, by its place. */
-const asBase = (axis: Study["axes"][number]): number => axis.levels.findIndex((l) => l.value === undefined && (l.changes ?? []).length === 0);
+/** Level of an axis that leaves the base as it is, by its place; −1: none does. */
+const asBase = (base: Project, axis: Study["axes"][number]): number =>
+  axis.levels.findIndex((l) => {
+    const done = withChanges(base, levelChanges(base, axis, l));
+    return done.ok && done.project === base;
+  });
+
+/** The number an axis has in the base; NaN: none, or several. */
+function valueIn(base: Project, axis: Study["axes"][number]): number {
+  const values = new Set((axis.addresses ?? []).flatMap((a) => addressesOf(base, a).map((path) => valueAt(base, path))));
+  const [v] = values;
+  return values.size === 1 && typeof v === "number" ? v : NaN;
+}
 
 /**
  * The runs of a study by columns, each judged over its years; runs of which a year is missing are left out until it is there.
@@ -66,6 +76,7 @@ const asBase = (axis: Study["axes"][number]): number => axis.levels.findIndex((l
  */
 export function studyTable(project: Project, study: Study, rows: readonly StudyRow[], judge: string = study.judge): StudyTable {
   const kept = figuresKept(project, study);
+  const base = Object.hasOwn(project.options, study.base ?? "") || study.base === null ? studyBase(project, study) : project;
   const years = study.years.length > 0 ? study.years : [project.weather];
   const by = study.years.length > 0 ? judge : project.weather;
   const runs = new Map<number, { point: StudyPoint; years: (StudyRow | undefined)[] }>();
@@ -88,6 +99,7 @@ export function studyTable(project: Project, study: Study, rows: readonly StudyR
   const of = (row: StudyRow | undefined, f: number): number => row?.figures?.[f] ?? NaN;
   const columns = kept.map((spec, f): FigureColumn => ({
     ...spec,
+    unit: spec.unit === "/a" ? `${project.prices.currency}/a` : spec.unit,
     values: Float64Array.from({ length: n }, (_, i) =>
       judged(
         whole[i][1].years.map((y) => of(y, f)),
@@ -114,14 +126,19 @@ export function studyTable(project: Project, study: Study, rows: readonly StudyR
   return {
     points,
     index: Int32Array.from(whole, ([i]) => i),
-    axes: study.axes.map((axis, i): AxisColumn => ({
-      id: axis.id,
-      name: axis.name,
-      unit: axis.unit ?? "",
-      stage: axisStage(axis),
-      levels: isContinuous(study, axis) ? [] : axis.levels.map((l) => levelText(axis, l)),
-      values: Float64Array.from(points, (p) => p[i] ?? (isContinuous(study, axis) ? NaN : asBase(axis) < 0 ? NaN : asBase(axis))),
-    })),
+    axes: study.axes.map((axis, i): AxisColumn => {
+      const between = isContinuous(study, axis);
+      const there = between ? valueIn(base, axis) : asBase(base, axis);
+      const unmoved = there < 0 && !between ? NaN : there;
+      return {
+        id: axis.id,
+        name: axis.name,
+        unit: axis.unit ?? "",
+        stage: axisStage(axis),
+        levels: isContinuous(study, axis) ? [] : axis.levels.map((l) => levelText(axis, l)),
+        values: Float64Array.from(points, (p) => p[i] ?? unmoved),
+      };
+    }),
     outcomes: [...outcomes, ...spent(project, study, points, columns)],
     uses: columns.filter((c) => c.key.startsWith("use ") && c.values.some((v) => v > 0)),
     failed: failed.sort((a, b) => a.index - b.index),

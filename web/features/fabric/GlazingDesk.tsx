@@ -8,6 +8,7 @@ import { Act, firstMessage, Head, NumberInput, Quantity, Row, SelectInput, Unit 
 import { Figures } from "../../ui/Figures.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { VaryThis } from "../../ui/VaryThis.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { GlassCompared } from "./GlassCompared.tsx";
 import { ThingHead } from "./ThingHead.tsx";
@@ -124,7 +125,7 @@ function Rated({ id, glazing }: { id: string; glazing: Extract<Glazing, { kind: 
     <>
       <Head>Rating</Head>
       {rows.map(([key, label, unit, shown, help]) => (
-        <Row key={key} label={label} title={help}>
+        <Row key={key} label={label} title={help} actions={<VaryThis addresses={[`glazings/${id}/${key}`]} label={label} />}>
           <Quantity
             label={`${label} of ${glazing.name}`}
             value={glazing[key]}

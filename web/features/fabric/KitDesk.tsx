@@ -2,6 +2,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { assemblyU, glazingRating, isGlazed, kitRoles, roleOfUse, roleWords, setChange, type KitRole, type Project } from "@arroyo/core";
 import { Act, Head, Row, SelectInput } from "../../ui/fields.tsx";
+import { VaryThis } from "../../ui/VaryThis.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { showThing } from "./fabricStore.ts";
@@ -36,7 +37,11 @@ export function KitDesk({ id }: { id: string }) {
       <Box maxW="640px">
         <Head>Kind of element</Head>
         {kitRoles.map((role) => (
-          <Row key={role} label={roleWords[role][0].toUpperCase() + roleWords[role].slice(1)}>
+          <Row
+            key={role}
+            label={roleWords[role][0].toUpperCase() + roleWords[role].slice(1)}
+            actions={<VaryThis addresses={[`kits/${id}/${role}`]} label={roleWords[role]} />}
+          >
             <SelectInput
               label={`${roleWords[role]} of the kit`}
               width="290px"

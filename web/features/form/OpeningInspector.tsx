@@ -3,6 +3,7 @@ import { Text } from "@chakra-ui/react";
 import { checkProject, freeId, orientationOf, setChange, type Project, type Shade } from "@arroyo/core";
 import { Act, firstMessage, Head, Row, SelectInput, TextInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
+import { VaryThis } from "../../ui/VaryThis.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
@@ -31,7 +32,7 @@ export function OpeningInspector({ id }: { id: string }) {
   const put = (key: string, label: string, value: unknown, times = 1): string | null =>
     firstMessage(edit(`${o.name}: ${label}`, [setChange(project, ["openings", id, key], value)]), times);
   const number = (key: string, label: string, value: number, unit: string, shown = unit, digits = 2) => (
-    <Row key={key} label={label}>
+    <Row key={key} label={label} actions={<VaryThis addresses={[`openings/${id}/${key}`]} label={label} />}>
       <Quantity
         label={label}
         value={value}
@@ -123,7 +124,7 @@ export function OpeningInspector({ id }: { id: string }) {
         </Row>
       )}
       {window && number("operable", "Can be opened", o.operable ?? 0, "1", "%", 0)}
-      <Row label={window ? "Glazing" : "Assembly"}>
+      <Row label={window ? "Glazing" : "Assembly"} actions={<VaryThis addresses={[`openings/${id}/glazing`]} label={window ? "Glazing" : "Assembly"} />}>
         <SelectInput
           label={window ? "Glazing" : "Assembly"}
           value={o.glazing ?? ""}

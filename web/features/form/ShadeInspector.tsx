@@ -2,6 +2,7 @@
 import { setChange, type Project, type Problem } from "@arroyo/core";
 import { Act, Row, SelectInput, TextInput, Quantity, firstMessage } from "../../ui/fields.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
+import { VaryThis } from "../../ui/VaryThis.tsx";
 import { useStore } from "../store.ts";
 import { LetsThrough } from "./LetsThrough.tsx";
 import { hostName } from "./names.ts";
@@ -16,7 +17,7 @@ export function ShadeInspector({ id }: { id: string }) {
   const s = project.shades[id];
   const put = (key: string, label: string, value: unknown): readonly Problem[] => edit(`${s.name}: ${label}`, [setChange(project, ["shades", id, key], value)]);
   const number = (key: string, label: string, value: number, unit = "m", digits = 2) => (
-    <Row key={key} label={label}>
+    <Row key={key} label={label} actions={<VaryThis addresses={[`shades/${id}/${key}`]} label={label} />}>
       <Quantity label={label} value={value} unit={unit} digits={digits} onCommit={(v) => put(key, `${label} ${Number(v.toPrecision(6))}`, v)} />
     </Row>
   );

@@ -26,9 +26,9 @@ function inUnits(data: AxesData, units: Units): AxesData {
     }),
   };
 }
-export function useAxesData(table: StudyTable, study: Study, project: Project, about: string): AxesData {
+export function useAxesData(table: StudyTable, study: Study, about: string): AxesData {
   const units = useUnits();
-  return useMemo(() => inUnits(axesData(study.name, about, table, project), units), [table, study.name, about, project, units]);
+  return useMemo(() => inUnits(axesData(study.name, about, table), units), [table, study.name, about, units]);
 }
 const fileName = (study: Study): string => study.name.toLowerCase().replace(/[^a-z0-9]+/g, "-") || "study";
 
@@ -171,7 +171,7 @@ export function AxesDesk({
       <CurrentsBox
         data={data}
         state={state}
-        height="clamp(230px, calc(100dvh - 520px), 480px)"
+        height={row < 0 && kept.length < 2 ? "clamp(260px, calc(100dvh - 420px), 560px)" : "clamp(230px, calc(100dvh - 520px), 480px)"}
         onCanvas={onCanvas}
         onChange={(s) => change({ order: s.order, brushes: s.brushes, chosen: s.chosen === null ? null : table.index[s.chosen] })}
       />

@@ -228,7 +228,7 @@ function Read({
   change: ReturnType<typeof useStudyLook>[1];
   onCanvas: (c: HTMLCanvasElement | null) => void;
 }) {
-  const data = useAxesData(table, study, document, studyWords(document, { ...study, name }, look.judge ?? study.judge));
+  const data = useAxesData(table, study, studyWords(document, { ...study, name }, look.judge ?? study.judge));
   const props = { table, data, look, change };
   return (
     <>

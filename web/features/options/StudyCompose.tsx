@@ -455,7 +455,7 @@ function RunIt({
       <Text>
         <b>{points.toLocaleString("en")}</b> {study.method.kind === "search" ? "runs at most" : points === 1 ? "run" : "runs"}
         {study.years.length > 1 && ` over ${study.years.length} years`}, and the base
-        {full > 0 && short > 0 && `; ${full} of the whole year`}
+        {points > 0 && full > 0 && short > 0 && `; ${full} of the whole year`}
       </Text>
       <Text color="ink2">
         {seconds === null

@@ -111,6 +111,7 @@ function SettingRow({ component: c, field }: { component: PlacedComponent; field
       evidence={typed ? address : null}
       sized={sized}
       quiet
+      vary={[address]}
       told={null}
       more={
         others.length > 0 && spec.kind !== "record" ? (

@@ -233,10 +233,10 @@ export class Currents {
     }
     c.font = look.font;
     c.textBaseline = "middle";
-    for (const axis of this.axes) this.drawAxis(c, axis);
+    for (const axis of this.axes) this.drawAxis(c, axis, base);
   }
 
-  private drawAxis(c: CanvasRenderingContext2D, axis: Axis): void {
+  private drawAxis(c: CanvasRenderingContext2D, axis: Axis, base: number): void {
     const { look } = this;
     const { column, x } = axis;
     const bottom = this.height - BOTTOM;
@@ -267,6 +267,7 @@ export class Currents {
       c.fillStyle = look.ink2;
       c.fillText(short, at, y);
     };
+    if (column.kind === "input" && base >= 0 && !Number.isFinite(column.values[base] ?? NaN)) label("as the base", bottom + BOTTOM / 2);
     if (column.levels.length > 0) column.levels.forEach((l, i) => label(l, this.y(axis, i)));
     else {
       const [least, most] = axis.ends;

@@ -1,0 +1,27 @@
+import path from "node:path";
+import { parseProjectText, ProjectError, projectWeather, readWeatherCsv, weatherProblems, yearInView, type Project, type WeatherYear } from "@arroyo/core";
+import { readText, UsageError } from "./files.ts";
+
+/** A project file. @throws ProjectError, UsageError */
+export function readProject(file: string): Project {
+  const outcome = parseProjectText(readText(file));
+  if (!outcome.ok) throw new ProjectError(outcome.problems);
+  return outcome.project;
+}
+
+/** The year a project runs on, or the one of a file. @throws ProjectError, UsageError */
+export function weatherOf(project: Project, file: string | undefined): WeatherYear {
+  if (file !== undefined) {
+    const outcome = readWeatherCsv(readText(file));
+    if (!outcome.ok)
+      throw new ProjectError(
+        outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })),
+      );
+    return outcome.weather;
+  }
+  const made = projectWeather(project);
+  const impossible = made ? weatherProblems(made) : [];
+  if (impossible.length > 0) throw new ProjectError(impossible.map((p) => ({ ...p, code: "weather", severity: "error", stage: "place" })));
+  if (!made) throw new UsageError(`The project takes the stored weather year "${yearInView(project).name}"; give it with --weather FILE.`);
+  return made;
+}
