@@ -2,10 +2,11 @@
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { AxesColumn } from "@arroyo/core";
-import { domain, shown } from "./currents/filters.ts";
+import { domain } from "./currents/filters.ts";
+import { figure, roundTicks } from "./format.ts";
 import { useCanvasLook } from "./CurrentsBox.tsx";
 
-const PAD = { left: 46, right: 10, top: 8, bottom: 30 };
+const PAD = { left: 46, right: 24, top: 8, bottom: 30 };
 const SMALL = { left: 6, right: 6, top: 6, bottom: 6 };
 /** A point is taken this near, px. */
 const NEAR = 10;
@@ -99,7 +100,8 @@ export function PointsBox({
       const ticks = (col: AxesColumn): [number, string][] => {
         if (col.levels.length > 0) return col.levels.map((l, i) => [i, l.length > 14 ? `${l.slice(0, 13)}…` : l]);
         const [a, b] = domain(col);
-        return Array.from({ length: 5 }, (_, i) => a + ((b - a) * i) / 4).map((v) => [v, shown(v, { ...col, digits: Math.max(col.digits, 1) })]);
+        const { ticks: round, digits } = roundTicks([a, b]);
+        return round.filter((v) => v >= a && v <= b).map((v) => [v, figure(v, digits)]);
       };
       g.textAlign = "center";
       g.textBaseline = "top";

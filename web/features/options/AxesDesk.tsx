@@ -6,12 +6,13 @@ import { CurrentsBox } from "../../ui/CurrentsBox.tsx";
 import type { CurrentsState } from "../../ui/currents/currents.ts";
 import { runsLeft, stretchWords, domain } from "../../ui/currents/filters.ts";
 import { Act, NumberInput, SelectInput } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
 import { saveBlob } from "../../ui/saveCsv.ts";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { ChosenRun } from "./ChosenRun.tsx";
 import { KeptBars } from "./KeptBars.tsx";
 import { studyWords } from "./StudyHead.tsx";
-import { MOST_KEPT, type StudyLook } from "./studyViews.ts";
+import type { StudyLook } from "./studyViews.ts";
 
 /** The figures of a study in the units in view. */
 function inUnits(data: AxesData, units: Units): AxesData {
@@ -77,9 +78,9 @@ export function Stretches({ data, look, change }: { data: AxesData; look: StudyL
   return (
     <Flex align="center" gap="2" wrap="wrap" minH="32px">
       <Text textStyle="figure" data-testid="runs-left">
-        {count.toLocaleString("en")}
+        {figure(count, 0)}
       </Text>
-      <Text>of {data.runs.length.toLocaleString("en")} left</Text>
+      <Text>of {figure(data.runs.length, 0)} left</Text>
       {data.columns
         .filter((c) => Object.hasOwn(look.brushes, c.key))
         .map((c) => (
@@ -206,18 +207,7 @@ export function AxesDesk({
         </Box>
         <Box flex="6" minW="0">
           {row >= 0 ? (
-            <ChosenRun
-              data={data}
-              row={row}
-              study={study}
-              point={table.points[row]}
-              index={table.index[row]}
-              kept={look.kept.includes(table.index[row])}
-              onKeep={() => {
-                const index = table.index[row];
-                change({ kept: look.kept.includes(index) ? look.kept.filter((k) => k !== index) : [...look.kept, index].slice(-MOST_KEPT + 1) });
-              }}
-            />
+            <ChosenRun data={data} table={table} row={row} study={study} look={look} change={change} />
           ) : (
             <Text color="ink2">Draw along an axis to keep a stretch of it; click a line to see its run. The dashed line is the base.</Text>
           )}

@@ -15,6 +15,7 @@ import {
   type Project,
   type Study,
   type StudyPoint,
+  type StudyTable,
 } from "@arroyo/core";
 import { valueWords } from "../../ui/currents/filters.ts";
 import { Act } from "../../ui/fields.tsx";
@@ -22,6 +23,7 @@ import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { useQuery } from "../useQuery.ts";
+import { MOST_KEPT, type StudyLook } from "./studyViews.ts";
 
 /** The changes of a run against the model it stands on as it is now, each with what it replaces; or why they do not fit. */
 export function adoptChanges(document: Project, study: Study, point: StudyPoint): { readonly changes: readonly Change[] } | { readonly message: string } {
@@ -44,21 +46,22 @@ const named = (study: Study, index: number): string => (index === 0 ? "the base"
 /** The chosen run: its inputs and figures; it becomes the model, an option, or the measures of the staircase. */
 export function ChosenRun({
   data,
+  table,
   row,
   study,
-  point,
-  index,
-  kept,
-  onKeep,
+  look: { kept: keptRuns },
+  change,
 }: {
   data: AxesData;
+  table: StudyTable;
   row: number;
   study: Study;
-  point: StudyPoint;
-  index: number;
-  kept: boolean;
-  onKeep: () => void;
+  look: StudyLook;
+  change: (c: Partial<StudyLook>) => void;
 }) {
+  const [point, index] = [table.points[row], table.index[row]];
+  const kept = keptRuns.includes(index);
+  const onKeep = (): void => change({ kept: kept ? keptRuns.filter((k) => k !== index) : [...keptRuns, index].slice(-MOST_KEPT + 1) });
   const units = useUnits();
   const document = useStore((s) => s.document) as Project;
   const edit = useStore((s) => s.edit);
@@ -89,7 +92,7 @@ export function ChosenRun({
     go({ study: null, read: "staircase" });
   };
   const line = (key: string, label: string, value: string) => (
-    <Flex key={key} justify="space-between" gap="3" borderBottom="1px solid" borderColor="line" py="0.5">
+    <Flex key={key} justify="space-between" gap="3" borderBottom="1px solid" borderColor="line" fontSize="12.5px" css={{ breakInside: "avoid" }}>
       <Text lineClamp={1} title={label}>
         {label}
       </Text>
@@ -100,24 +103,10 @@ export function ChosenRun({
   );
   return (
     <Box as="section" aria-label="Chosen run" data-testid="chosen-run">
-      <Flex align="baseline" gap="2" mb="1">
-        <Text as="h2" textStyle="title">
+      <Flex align="center" gap="3" mb="1">
+        <Text as="h2" textStyle="title" color={index === 0 ? "ink" : "clay"} whiteSpace="nowrap">
           {index === 0 ? "The base" : `Run ${index}`}
         </Text>
-        <Text color="ink2">the clay line</Text>
-        <Box ml="auto">
-          <Act onClick={onKeep}>{kept ? "Do not keep it" : "Keep beside the base"}</Act>
-        </Box>
-      </Flex>
-      <Flex gap="6">
-        <Box flex="1" minW="0">
-          {data.columns.filter((c) => c.kind === "input").map((c) => line(c.key, c.name, units.turned(valueWords(c, row))))}
-        </Box>
-        <Box flex="1" minW="0">
-          {data.columns.filter((c) => c.kind === "outcome").map((c) => line(c.key, c.name, valueWords(c, row)))}
-        </Box>
-      </Flex>
-      <Flex gap="4" align="center" mt="2">
         <PrimaryButton disabled={"message" in found || found.changes.length === 0} onClick={adopt}>
           Adopt into the model
         </PrimaryButton>
@@ -127,7 +116,12 @@ export function ChosenRun({
         <Act disabled={"message" in found} onClick={asMeasures}>
           As a staircase
         </Act>
+        <Act onClick={onKeep}>{kept ? "Do not keep it" : "Keep beside the base"}</Act>
       </Flex>
+      <Box columnCount={2} columnGap="6">
+        {data.columns.filter((c) => c.kind === "input").map((c) => line(c.key, c.name, units.turned(valueWords(c, row))))}
+        {data.columns.filter((c) => c.kind === "outcome").map((c) => line(c.key, c.name, valueWords(c, row)))}
+      </Box>
       {"message" in found && (
         <Text color="clay" mt="1">
           It does not fit the model as it is now: {units.turned(found.message)}

@@ -5,11 +5,13 @@ import { useState } from "react";
 import { emptyStudy, freeId, setChange, type Change, type Project, type Study } from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
 import { Act } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
 import { Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { newOption, useStore } from "../store.ts";
 import { useQuery } from "../useQuery.ts";
 import { AxesDesk, HandOver, useAxesData } from "./AxesDesk.tsx";
+import { ChosenRun } from "./ChosenRun.tsx";
 import { OptionChanges } from "./OptionChanges.tsx";
 import { IndicesDesk, RunsSheet } from "./RunsSheet.tsx";
 import { FrontDesk, ScatterDesk } from "./ScatterDesk.tsx";
@@ -77,7 +79,7 @@ export function Options() {
             <SideItem
               key={key}
               active={key === id}
-              value={v ? (isUnderWay(v) ? `${v.done} of ${v.planned}` : v.done.toLocaleString("en")) : "not run"}
+              value={v ? (isUnderWay(v) ? `${v.done} of ${v.planned}` : figure(v.done, 0)) : "not run"}
               onClick={() => go({ study: key, read: null })}
             >
               {s.name}
@@ -230,6 +232,7 @@ function Read({
 }) {
   const data = useAxesData(table, study, studyWords(document, { ...study, name }, look.judge ?? study.judge));
   const props = { table, data, look, change };
+  const row = look.chosen === null ? -1 : table.index.indexOf(look.chosen);
   return (
     <>
       {study.years.length > 1 && (
@@ -252,6 +255,11 @@ function Read({
         <IndicesDesk study={study} table={table} />
       ) : (
         <AxesDesk {...props} study={study} onCanvas={onCanvas} />
+      )}
+      {["scatter", "front", "runs"].includes(reading) && row >= 0 && (
+        <Box borderTop="1px solid" borderColor="line" mt="3" pt="2">
+          <ChosenRun {...props} row={row} study={study} />
+        </Box>
       )}
     </>
   );

@@ -3,6 +3,7 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import { indicesOf, type AxesData, type Study, type StudyTable } from "@arroyo/core";
 import { runsLeft, valueWords } from "../../ui/currents/filters.ts";
+import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { Stretches } from "./AxesDesk.tsx";
 import type { StudyLook } from "./studyViews.ts";
@@ -59,7 +60,7 @@ export function RunsSheet({ table, data, look, change }: { table: StudyTable; da
       </Box>
       {rows.length > SHOWN && (
         <Text color="ink2" mt="1">
-          {SHOWN} of {rows.length.toLocaleString("en")} rows are shown; the CSV has all of them.
+          {SHOWN} of {figure(rows.length, 0)} rows are shown; the CSV has all of them.
         </Text>
       )}
     </>

@@ -48,7 +48,7 @@ export function StaircaseDesk() {
           <SelectInput
             label="Add an option as a measure"
             align="left"
-            width="190px"
+            width="230px"
             value=""
             options={[
               { value: "", label: options.length > 0 ? "Add an option as a measure" : "There are no options yet" },
@@ -187,7 +187,7 @@ function Steps({ stairs, measures }: { stairs: Stairs; measures: readonly Measur
       onToggle={toggle}
       csv={csv}
     >
-      <ResponsiveContainer width="100%" height={190}>
+      <ResponsiveContainer width="100%" height={230}>
         <BarChart data={rows} margin={{ top: 6, right: 6, left: -20, bottom: 0 }} barCategoryGap="34%">
           <HeatingHatch />
           <CartesianGrid vertical={false} stroke="var(--chakra-colors-line)" />

@@ -21,6 +21,7 @@ import {
   type YearTimes,
 } from "@arroyo/core";
 import { Act, Head, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
 import { Find } from "../../ui/Find.tsx";
 import { Inspector, Middle } from "../../ui/Panes.tsx";
 import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
@@ -453,7 +454,7 @@ function RunIt({
   return (
     <Box borderBottom="1px solid" borderColor="line" pb="2.5" mb="1" data-testid="study-count">
       <Text>
-        <b>{points.toLocaleString("en")}</b> {study.method.kind === "search" ? "runs at most" : points === 1 ? "run" : "runs"}
+        <b>{figure(points, 0)}</b> {study.method.kind === "search" ? "runs at most" : points === 1 ? "run" : "runs"}
         {study.years.length > 1 && ` over ${study.years.length} years`}, and the base
         {points > 0 && full > 0 && short > 0 && `; ${full} of the whole year`}
       </Text>

@@ -3,6 +3,7 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { Project, Study, StudyTable } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
 import { useUnits } from "../../ui/units.ts";
 import { isUnderWay, type StudyRun } from "./useStudy.ts";
 
@@ -10,7 +11,7 @@ import { isUnderWay, type StudyRun } from "./useStudy.ts";
 export function timeWords(seconds: number): string {
   if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`;
   if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
-  return `${(seconds / 3600).toLocaleString("en", { maximumFractionDigits: 1 })} h`;
+  return `${figure(seconds / 3600, 1)} h`;
 }
 /** How the runs of a study are made and judged, in words. */
 export function studyWords(document: Pick<Project, "weathers">, study: Study, judge: string): string {
@@ -70,8 +71,8 @@ export function StudyHead({
             <Box h="100%" w={`${(100 * view.done) / Math.max(1, view.planned)}%`} background="water" />
           </Box>
           <Text>
-            {view.done.toLocaleString("en")} of {study.method.kind === "search" ? "at most " : ""}
-            {view.planned.toLocaleString("en")} runs
+            {figure(view.done, 0)} of {study.method.kind === "search" ? "at most " : ""}
+            {figure(view.planned, 0)} runs
             {view.status === "paused"
               ? ", paused"
               : view.status === "cancelled"
@@ -80,10 +81,7 @@ export function StudyHead({
                   ? `, failed: ${view.error ?? ""}`
                   : ""}
             {isUnderWay(view) && view.threads === 0 && ", no runner is up"}
-            {isUnderWay(view) &&
-              view.threads > 0 &&
-              view.pace !== null &&
-              ` · ${(view.threads / view.pace).toLocaleString("en", { maximumFractionDigits: 1 })} a second on ${view.threads} threads`}
+            {isUnderWay(view) && view.threads > 0 && view.pace !== null && ` · ${figure(view.threads / view.pace, 1)} a second on ${view.threads} threads`}
             {isUnderWay(view) && left !== null && ` · ${timeWords(left)} left`}
           </Text>
           {isUnderWay(view) && <Act onClick={() => void run.turn("pause")}>Pause</Act>}

@@ -1,4 +1,5 @@
 import type { AxesColumn } from "@arroyo/core";
+import { figure } from "../figure.ts";
 
 /** A stretch of an axis: values, or places of levels, both ends in it. */
 export type Stretch = readonly [least: number, most: number];
@@ -33,14 +34,16 @@ export function domain(column: AxesColumn): Stretch {
     if (v > most) most = v;
   }
   if (least > most) return [0, 1];
-  if (least === most) return [least - Math.max(1, Math.abs(least)) / 10, most + Math.max(1, Math.abs(most)) / 10];
+  const size = Math.max(Math.abs(least), Math.abs(most));
+  // what differs by rounding alone is one value
+  if (most - least <= Math.max(1e-12, 1e-9 * size)) return [least - Math.max(1, size) / 10, most + Math.max(1, size) / 10];
   const step = 10 ** Math.floor(Math.log10((most - least) / 2));
   return [Math.floor(least / step) * step, Math.ceil(most / step) * step];
 }
 
 /** A number as it is shown on an axis. */
 export const shown = (v: number, column: Pick<AxesColumn, "digits" | "kind">): string =>
-  column.kind === "input" ? String(Number(v.toPrecision(4))) : v.toLocaleString("en", { maximumFractionDigits: column.digits });
+  column.kind === "input" ? String(Number(v.toPrecision(4))) : figure(v, column.digits);
 
 /** What a stretch says, in words. */
 export function stretchWords(column: AxesColumn, [least, most]: Stretch): string {
