@@ -19,6 +19,7 @@ import {
 import { installWebAssembly } from "../adapters/src/stepKernel.ts";
 import { library } from "../demo/library.ts";
 import { benchProject, benchSizes } from "./lib/benchModel.ts";
+import { studyTimes } from "./lib/benchStudy.ts";
 import { calibrate, WINDOW, type Together, type Turn, type WorkDone } from "./lib/benchWork.ts";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
 import { measureAnswers } from "./lib/benchAnswers.mjs";
@@ -253,6 +254,15 @@ const resolve500 = timed(() => void resolve({ ...ruled500, spaces: { ...ruled500
 console.log(`inputs: 500 spaces with 50 rules resolved in ${(1000 * resolve500.median).toFixed(0)} ms`);
 console.log(`heap left by a step: ${heap.toFixed(1)} bytes`);
 
+const studyBefore = calibrate();
+const study = studyTimes();
+const studyUnit = 0.5 * (studyBefore + calibrate());
+/** 1,000 hourly runs of 20 zones on two cores, s. */
+const thousand = (1000 * study.run) / 2;
+console.log(
+  `study of 20 zones: an hourly run ${study.run.toFixed(3)} s, so 1,000 on two cores ${(thousand / 60).toFixed(1)} min; made ready in ${(1000 * study.prepare).toFixed(1)} ms, compiled in ${(1000 * study.compile).toFixed(1)} ms; 10,000 runs filtered by five stretches in ${(1000 * study.filter).toFixed(2)} ms`,
+);
+
 // work of two workers side by side over that of one alone, of each kind
 const meeting = new Int32Array(new SharedArrayBuffer(8));
 const both = await Promise.all(
@@ -300,6 +310,7 @@ const result = {
   },
   form: { faces500: form500, edit200 },
   rules: { resolve500 },
+  study: { ...study, calibration: studyUnit },
   heapPerStep: heap,
   answers: answers && { ...answers, calibration: answersUnit },
   workers: { two: scaling, calibration: possible, ofPossible },
@@ -343,6 +354,18 @@ function page(): string {
     goal("500 zones: memory with the usual series", "1 GB", `${big.memory.toFixed(0)} MB`, big.memory < 1000);
   }
   goal(`two workers over one, days done in ${WINDOW} s side by side, of what the calibration loop gives`, "0.95", ofPossible.toFixed(2), ofPossible >= 0.95);
+  const quietStudy = UNDISTURBED / studyUnit;
+  const ofStudy = (what: string, target: number, seconds: number, digits: number): void =>
+    goal(
+      what,
+      `${target} s`,
+      `${seconds.toFixed(digits)} s`,
+      seconds < target,
+      `${(seconds * quietStudy).toFixed(digits)} s, ${verdict(seconds * quietStudy < target)}`,
+    );
+  ofStudy("1,000 hourly runs of a study of 20 zones on two cores", 600, thousand, 0);
+  ofStudy("compile of a run of it that changes no geometry", 0.03, study.compile, 3);
+  ofStudy("10,000 runs filtered by five stretches", 0.05, study.filter, 4);
   timeGoal("full shadow cast of the library", 2, castWhole);
   timeGoal("one window moved", 0.3, castMoved);
   timeGoal("one overhang deepened", 0.3, castShaded);
