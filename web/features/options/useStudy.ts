@@ -1,6 +1,6 @@
 "use client";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { figuresKept, physicsHash, studyBase, studyTable, type Project, type Study, type StudyRow, type StudyTable } from "@arroyo/core";
+import { canonicalJson, figuresKept, physicsHash, studyBase, studyTable, type Project, type Study, type StudyRow, type StudyTable } from "@arroyo/core";
 import { ask } from "../../live/server.ts";
 import type { StudyAnswer, StudyView } from "../../server/studies.ts";
 import { useStore } from "../store.ts";
@@ -160,13 +160,11 @@ export function useStudyTable(run: StudyRun, now: Study | undefined, judge: stri
   return useMemo(() => (made && study ? { study, table: studyTable(made.document, study, rows, judge ?? study.judge) } : null), [made, study, rows, judge]);
 }
 
-const asRun = (study: Study): string =>
-  JSON.stringify({
-    ...study,
-    name: "",
-    note: "",
-    judge: "",
-    axes: study.axes.map((a) => ({ ...a, name: "", levels: a.levels.map((l) => ({ ...l, name: "", investment: 0 })) })),
+/** What of a study its runs follow from. */
+const asRun = ({ name: _name, note: _note, judge: _judge, axes, ...how }: Study): string =>
+  canonicalJson({
+    ...how,
+    axes: axes.map(({ name: _axis, levels, ...axis }) => ({ ...axis, levels: levels.map(({ name: _level, investment: _cost, ...level }) => level) })),
   });
 
 /** What changed since a study was run; null: nothing. */
