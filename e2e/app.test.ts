@@ -1,13 +1,12 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import axe from "axe-core";
 import { By, Key, until } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
 import type { Summary } from "../core/src/index.ts";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
 import { root } from "../scripts/lib/machine.mjs";
-import { address, api, browser, go, INTENSITY, scratch, type, untilSaved, useApplication } from "./harness.ts";
+import { address, api, browser, go, INTENSITY, scratch, type, untilSaved, useApplication, violations } from "./harness.ts";
 
 useApplication();
 
@@ -469,11 +468,7 @@ describe("every screen", () => {
     await go(where);
     if (where !== "/") await browser.exact();
     else await browser.find("table");
-    await browser.driver.executeScript(axe.source);
-    const found = await browser.driver.executeAsyncScript<{ id: string; impact: string; nodes: { html: string }[] }[]>(
-      "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then((r) => done(r.violations.map((v) => ({ id: v.id, impact: v.impact, nodes: v.nodes.slice(0, 3).map((n) => ({ html: n.html.slice(0, 200) })) }))))",
-    );
-    expect(found.filter((v) => v.impact === "serious" || v.impact === "critical")).toEqual([]);
+    expect(await violations()).toEqual([]);
     const severe = (await browser.driver.manage().logs().get("browser")).filter((e) => e.level.name === "SEVERE");
     expect(severe.map((e) => e.message)).toEqual([]);
   });

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import type { ChildProcess } from "node:child_process";
 import os from "node:os";
 import path from "node:path";
+import axe from "axe-core";
 import { By, Key, type WebDriver } from "selenium-webdriver";
 import { afterAll, beforeAll } from "vitest";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
@@ -97,4 +98,12 @@ export async function choose(label: string, words: string): Promise<void> {
 /** Takes back so many steps. */
 export async function undo(times: number): Promise<void> {
   for (let i = 0; i < times; i++) await push("Undo");
+}
+/** What axe finds serious or critical on the screen as it stands. */
+export async function violations(): Promise<readonly { readonly id: string; readonly nodes: readonly { readonly html: string }[] }[]> {
+  await browser.driver.executeScript(axe.source);
+  const found = await browser.driver.executeAsyncScript<{ id: string; impact: string; nodes: { html: string }[] }[]>(
+    "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then((r) => done(r.violations.map((v) => ({ id: v.id, impact: v.impact, nodes: v.nodes.slice(0, 3).map((n) => ({ html: n.html.slice(0, 200) })) }))))",
+  );
+  return found.filter((v) => v.impact === "serious" || v.impact === "critical");
 }

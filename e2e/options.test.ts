@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { By, Key } from "selenium-webdriver";
 import { describe, expect, it } from "vitest";
-import { address, api, browser, choose, go, press, push, scratch, type, undo, untilSaved, useApplication } from "./harness.ts";
+import { address, api, browser, choose, go, press, push, scratch, type, undo, untilSaved, useApplication, violations } from "./harness.ts";
 
 useApplication();
 
@@ -256,12 +256,14 @@ describe("options of the library", () => {
   it("the library ships a finished study", async () => {
     await go("/p/library/options?study=envelope");
     await left((n) => n === 109);
+    expect(await violations()).toEqual([]);
     await choose("Limit an axis", "Site energy");
     await type("Most of Site energy", "95");
     const some = Number(await left((n) => n < 109));
     expect(some).toBeGreaterThan(10);
     await push("Front");
     await browser.text('table[aria-label="Runs on the front"]', (t) => t.includes("Net carbon"));
+    expect(await violations()).toEqual([]);
     await push("Scatter");
     await browser.driver.wait(
       async () => (await browser.driver.findElements(By.css('canvas[aria-label*=" over "]'))).length === 20,
@@ -270,6 +272,7 @@ describe("options of the library", () => {
     );
     await press("Copy Envelope and array");
     await browser.text('[data-testid="study-count"]', (t) => t.startsWith("108 runs"));
+    expect(await violations()).toEqual([]);
     await undo(1);
   });
 });
