@@ -1,5 +1,5 @@
 "use client";
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { describeChange, freeId, mergedOptions, wholeOption, type Project, type Summary } from "@arroyo/core";
@@ -8,6 +8,7 @@ import { axisStyle, roundAxis, tooltipStyle } from "../../ui/chartStyle.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure, monthNames, stampText, sum } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
+import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
 import { useHidden } from "../../ui/useHidden.ts";
 import { useUnits } from "../../ui/units.ts";
 import { newOption, useStore } from "../store.ts";
@@ -24,19 +25,7 @@ export function FirstOption() {
         Make one, then change anything anywhere: better glass, deeper shade, another set-point. The base stays as it is, and both years stand side by side here.
         For a start, make an option and give the south windows of the library triple glass. To try many inputs at once, make a study.
       </Text>
-      <chakra.button
-        type="button"
-        background="water"
-        color="sheet"
-        px="3.5"
-        h="30px"
-        borderRadius="small"
-        fontWeight="500"
-        cursor="pointer"
-        onClick={newOption}
-      >
-        Make an option
-      </chakra.button>
+      <PrimaryButton onClick={newOption}>Make an option</PrimaryButton>
     </Box>
   );
 }
