@@ -163,7 +163,11 @@ describe("a study of 288 runs of the clinic", () => {
   it("becomes a staircase, whose measures are put in another order and taken back", async () => {
     await push("As a staircase");
     const names = async (): Promise<string[]> =>
-      Promise.all((await browser.driver.findElements(By.css('input[aria-label^="Name of measure"]'))).map((e) => e.getAttribute("value").then((v) => v ?? "")));
+      Promise.all(
+        (await browser.driver.findElements(By.css('input[aria-label^="Name of measure"]'))).map((e) =>
+          e.getAttribute("value").then((v) => (v ?? "").replaceAll("\u00a0", " ")),
+        ),
+      );
     await browser.driver.wait(async () => (await names()).length === 5, 30000, "there are no five measures");
     // two are enough to tell how they act on each other
     for (let n = 5; n > 2; n--) {
@@ -191,7 +195,7 @@ describe("a study of 288 runs of the clinic", () => {
     const before = await whole([first, second]);
     const steps = before.slice(1).reduce((t, r) => t + number(r[2]), 0);
     expect(Math.abs(steps - (number(before[2][5]) - number(before[0][5])))).toBeLessThan(0.25);
-    await (await browser.find(`button[aria-label="Move ${first}"]`)).sendKeys(Key.ARROW_DOWN);
+    await (await browser.find('button[aria-label^="Move "]')).sendKeys(Key.ARROW_DOWN);
     const after = await whole([second, first]);
     // alone and last of all are what they were, whatever the order
     expect(after[2].slice(1, 2)).toEqual(before[1].slice(1, 2));
