@@ -32,7 +32,7 @@ const views = [
   { name: "place-surroundings", path: "/p/library/place?view=surroundings", keep: false },
   { name: "form", path: "/p/library/form?on=space:reading" },
   { name: "form-elevation", path: "/p/library/form?on=wall:entrance/s", press: "Elevation", keep: false },
-  { name: "form-sheets", path: "/p/library/form", press: "Sheets" },
+  { name: "form-sheets", path: "/p/library/form", press: "Sheets", keep: false },
   { name: "form-sun", path: "/p/library/form", press: "Sun study", wait: 20000 },
   { name: "form-building", path: "/p/library/form?on=space:reading", press: "Building", wait: 2500, keep: false },
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
@@ -45,10 +45,13 @@ const views = [
   { name: "services-water", path: "/p/library/services?on=component:waterSystems/tap_water" },
   { name: "services-array", path: "/p/library/services?on=component:onSite/roof_array" },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
+  { name: "options-study", path: "/p/library/options?study=envelope", prepare: "study" },
+  { name: "options-compose", path: "/p/library/options?study=envelope&read=compose" },
+  { name: "options-staircase", path: "/p/library/options?read=staircase", wait: 150000, keep: false },
   { name: "compliance", path: "/p/library/compliance", text: "compliance-letter" },
   { name: "certificate", path: "/print/library", live: false, text: "compliance-letter", keep: false },
   { name: "results-energy", path: "/p/library/results" },
-  { name: "results-flows", path: "/p/library/results?view=flows" },
+  { name: "results-flows", path: "/p/library/results?view=flows", keep: false },
   { name: "results-flows-zone", path: "/p/library/results?view=flows&of=reading", keep: false },
   { name: "results-peaks", path: "/p/library/results?view=peaks", wait: 15000, keep: false },
   { name: "results-comfort", path: "/p/library/results?view=comfort", keep: false },
@@ -89,6 +92,37 @@ async function prepareOptions(b, root) {
   await b.text('[data-testid="intensity-tight"]', (t) => /\d/.test(t), 60);
 }
 
+/** The library's study with some limits, three runs kept and one chosen. */
+async function prepareStudy(b) {
+  const pick = async (label, words) => {
+    const list = await b.find(`select[aria-label="${label}"]`);
+    for (const o of await list.findElements(By.css("option"))) if ((await o.getText()).startsWith(words)) return o.click();
+    throw new Error(`no "${words}" in ${label}`);
+  };
+  await b.text('[data-testid="runs-left"]', (t) => t === "109", 60);
+  await (await b.button("Runs as a sheet")).click();
+  const sheet = 'table[aria-label="Runs"] tbody tr';
+  await b.find(sheet);
+  for (const n of [58, 75, 40]) {
+    await b.driver.executeScript("document.querySelectorAll(arguments[0])[arguments[1]].click()", sheet, n);
+    await b.driver.sleep(400);
+    await b.driver.executeScript("[...document.querySelectorAll('button')].find((x) => x.textContent === 'Keep beside the base')?.click()");
+    await b.driver.sleep(400);
+  }
+  await (await b.button("Axes")).click();
+  await b.find('[data-testid="axes"] canvas');
+  for (const [figure, most] of [
+    ["Site energy", "96"],
+    ["Investment", "20000"],
+  ]) {
+    await pick("Limit an axis", figure);
+    const field = await b.find(`input[aria-label="Most of ${figure}"]`);
+    await field.click();
+    await field.sendKeys("\uE009a\uE000", most, "\uE007");
+  }
+  await pick("Limit an axis", "Limit");
+}
+
 /** Two rules of the clinic, the second still tried. */
 async function prepareRules(b, root) {
   const { document, revision } = await (await fetch(`${root}/api/projects/clinic`)).json();
@@ -124,6 +158,7 @@ try {
     if (view.click) await (await browser.driver.findElement(By.xpath(`//aside//button[starts-with(normalize-space(.),"${view.click}")]`))).click();
     if (view.press) await (await browser.button(view.press)).click();
     if (view.prepare === "options") await prepareOptions(browser, address);
+    if (view.prepare === "study") await prepareStudy(browser);
     if (view.prepare === "rules") await prepareRules(browser, address);
     await browser.driver.sleep(view.wait ?? 1200);
     const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);

@@ -175,7 +175,8 @@ function Range({
   const set = (from: number, to: number, count: number): string | null => {
     if (!(from < to)) return "The first value must lie below the last one.";
     if (count < 2 || count > 200) return "So many levels cannot be made: 2 to 200.";
-    const levels = axisLevels(base, axis, valuesBetween(from, to, Math.round(count)));
+    // a level that leaves the base as it is stays
+    const levels = [...axis.levels.filter((l) => typeof l.value !== "number"), ...axisLevels(base, axis, valuesBetween(from, to, Math.round(count)))];
     change({ ...axis, levels, ...(axis.between ? { between: [from, to] } : {}) }, `${axis.name}: a range`);
     return null;
   };

@@ -1,5 +1,5 @@
 import type { AxesColumn, AxesData } from "@arroyo/core";
-import { domain, runsLeft, shown, type Brushes, type Stretch } from "./filters.ts";
+import { domain, endText, runsLeft, type Brushes, type Stretch } from "./filters.ts";
 
 /** What is looked at: the axes in their order, stretches, the chosen run by its row. */
 export interface CurrentsState {
@@ -34,6 +34,8 @@ const NEAR = 13;
 const NEAR_LINE = 14;
 /** Time of a frame spent on drawing lines, ms. */
 const FRAME = 10;
+/** Lines are drawn by the processor at once: a graphics card would take them all and draw them when it can, which no frame could wait for. */
+const AT_ONCE: CanvasRenderingContext2DSettings = { willReadFrequently: true };
 /** A level is this share of its place high. */
 const BUNDLE = 0.5;
 
@@ -174,7 +176,7 @@ export class Currents {
 
   private restart(layer: 0 | 1): void {
     const canvas = this.layers[layer];
-    canvas.getContext("2d")?.clearRect(0, 0, canvas.width, canvas.height);
+    canvas.getContext("2d", AT_ONCE)?.clearRect(0, 0, canvas.width, canvas.height);
     this.pending[layer] = 0;
     cancelAnimationFrame(this.frame);
     this.frame = requestAnimationFrame(this.flow);
@@ -187,7 +189,7 @@ export class Currents {
     const n = this.data.runs.length;
     const filtered = Object.keys(this.state.brushes).length > 0;
     for (const layer of [0, 1] as const) {
-      const c = this.layers[layer].getContext("2d");
+      const c = this.layers[layer].getContext("2d", AT_ONCE);
       if (!c) return;
       c.setTransform(dpr, 0, 0, dpr, 0, 0);
       c.lineWidth = layer === 1 && filtered ? 1.2 : 1;
@@ -209,7 +211,7 @@ export class Currents {
   };
 
   private draw(): void {
-    const c = this.canvas.getContext("2d");
+    const c = this.canvas.getContext("2d", AT_ONCE);
     if (!c) return;
     const dpr = window.devicePixelRatio || 1;
     const { look } = this;
@@ -271,9 +273,9 @@ export class Currents {
     if (column.levels.length > 0) column.levels.forEach((l, i) => label(l, this.y(axis, i)));
     else {
       const [least, most] = axis.ends;
-      label(shown(most, column), TOP + 4);
-      if (this.height > 240) label(shown((least + most) / 2, column), (TOP + bottom) / 2);
-      label(shown(least, column), bottom - 4);
+      label(endText(most, column), TOP + 4);
+      if (this.height > 240) label(endText((least + most) / 2, column), (TOP + bottom) / 2);
+      label(endText(least, column), bottom - 4);
     }
   }
 

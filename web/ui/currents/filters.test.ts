@@ -60,9 +60,9 @@ describe("an axis", () => {
   });
   it("says its stretch and its values in words", () => {
     const a = column("Peak", [60, 110]);
-    expect(stretchWords(a, [60, 78])).toBe("Peak ≤ 78.0 kW");
-    expect(stretchWords(a, [70, 110])).toBe("Peak ≥ 70.0 kW");
-    expect(stretchWords(a, [70, 80])).toBe("Peak 70.0 to 80.0 kW");
+    expect(stretchWords(a, [60, 78])).toBe("Peak ≤ 78 kW");
+    expect(stretchWords(a, [70, 110])).toBe("Peak ≥ 70 kW");
+    expect(stretchWords(a, [70.25, 80])).toBe("Peak 70.3 to 80 kW");
     const glass = column("Glass", [0, 1, 2], { levels: ["double", "triple", "clear"], kind: "input" });
     expect(stretchWords(glass, [0.6, 1.4])).toBe("Glass: triple");
     expect(stretchWords(glass, [-0.5, 1.4])).toBe("Glass: double … triple");

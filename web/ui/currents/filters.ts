@@ -45,6 +45,15 @@ export function domain(column: AxesColumn): Stretch {
 export const shown = (v: number, column: Pick<AxesColumn, "digits" | "kind">): string =>
   column.kind === "input" ? String(Number(v.toPrecision(4))) : figure(v, column.digits);
 
+/** An end of an axis or of a stretch, with no more digits than it needs. */
+export function endText(v: number, column: Pick<AxesColumn, "digits" | "kind">): string {
+  if (column.kind === "input") return shown(v, column);
+  const rounded = Number(v.toFixed(column.digits));
+  let digits = 0;
+  while (digits < column.digits && Math.abs(Number(rounded.toFixed(digits)) - rounded) > 1e-9 * Math.max(1, Math.abs(rounded))) digits++;
+  return figure(rounded, digits);
+}
+
 /** What a stretch says, in words. */
 export function stretchWords(column: AxesColumn, [least, most]: Stretch): string {
   if (column.levels.length > 0) {
@@ -53,9 +62,9 @@ export function stretchWords(column: AxesColumn, [least, most]: Stretch): string
   }
   const [low, high] = domain(column);
   const unit = column.unit === "" || column.unit === "1" ? "" : ` ${column.unit}`;
-  if (least <= low) return `${column.name} ≤ ${shown(most, column)}${unit}`;
-  if (most >= high) return `${column.name} ≥ ${shown(least, column)}${unit}`;
-  return `${column.name} ${shown(least, column)} to ${shown(most, column)}${unit}`;
+  if (least <= low) return `${column.name} ≤ ${endText(most, column)}${unit}`;
+  if (most >= high) return `${column.name} ≥ ${endText(least, column)}${unit}`;
+  return `${column.name} ${endText(least, column)} to ${endText(most, column)}${unit}`;
 }
 
 /** Where a run stands on a column, in words. */
