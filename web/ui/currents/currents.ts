@@ -194,10 +194,8 @@ export class Currents {
       c.setTransform(dpr, 0, 0, dpr, 0, 0);
       c.lineWidth = layer === 1 && filtered ? 1.2 : 1;
       c.strokeStyle = layer === 0 ? this.look.sediment : this.look.water;
-      c.globalAlpha = Math.max(
-        0.05,
-        Math.min(layer === 0 ? 0.35 : 0.5, 60 / Math.max(1, layer === 0 ? n : this.left.reduce((s, v) => s + v, 0))) + (layer === 1 ? 0.05 : 0),
-      );
+      const lines = layer === 0 ? n : this.left.reduce((t, v) => t + v, 0);
+      c.globalAlpha = Math.max(0.04, Math.min(layer === 0 ? 0.35 : 0.55, 60 / Math.max(1, lines)));
       let i = this.pending[layer];
       // without a stretch nothing is sediment
       if (layer === 0 && !filtered) i = n;
