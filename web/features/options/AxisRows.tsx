@@ -6,7 +6,7 @@ import {
   axisLevels,
   axisStage,
   axisValue,
-  convert,
+  freeId,
   levelText,
   studyBase,
   valueName,
@@ -262,20 +262,24 @@ function Condition({ study, axis, level, n, put }: { study: Study; axis: StudyAx
 function AddLevel({ axis, kind, base, put }: { axis: StudyAxis; kind: AxisValue; base: Project; put: (levels: readonly StudyLevel[], words: string) => void }) {
   const [typing, setTyping] = useState(false);
   if (kind.kind === "changes") return null;
-  const add = (value: StudyLevel["value"]): null => {
-    put(
-      [
-        ...axis.levels,
-        ...axisLevels(base, { addresses: axis.addresses, levels: axis.levels }, [value]).map((l) =>
-          axis.levels.some((x) => x.id === l.id) ? { ...l, id: `${l.id}b` } : l,
-        ),
-      ],
-      `${axis.name}: another level`,
-    );
+  const add = (value: StudyLevel["value"]): string | null => {
+    if (axis.levels.some((l) => l.value === value)) return "There is such a level already.";
+    put([...axis.levels, ...axisLevels(base, axis, [value])], `${axis.name}: another level`);
     setTyping(false);
     return null;
   };
-  const [last] = axis.levels.slice(-1);
+  const [last] = axis.levels.flatMap((l) => (typeof l.value === "number" ? [l.value] : [])).slice(-1);
+  // a level without a value changes nothing
+  const asBase = axis.levels.every((l) => l.value !== undefined) && (
+    <Act
+      title="A level that leaves everything as the base has it"
+      onClick={() =>
+        put([...axis.levels, { id: freeId(Object.fromEntries(axis.levels.map((l) => [l.id, l])), "base"), name: "as the base" }], `${axis.name}: as the base`)
+      }
+    >
+      As the base
+    </Act>
+  );
   if (kind.kind === "choice")
     return (
       <SelectInput
@@ -287,17 +291,16 @@ function AddLevel({ axis, kind, base, put }: { axis: StudyAxis; kind: AxisValue;
         onChange={(v) => v !== "" && add(v)}
       />
     );
-  if (!typing) return <Act onClick={() => setTyping(true)}>Another level</Act>;
+  if (!typing)
+    return (
+      <Flex gap="3">
+        <Act onClick={() => setTyping(true)}>Another level</Act>
+        {asBase}
+      </Flex>
+    );
   return kind.kind === "number" ? (
     <Flex align="center" gap="1">
-      <Quantity
-        label={`Another level of ${axis.name}`}
-        value={convert(typeof last.value === "number" ? last.value : 0, kind.unit, kind.unit)}
-        unit={kind.unit}
-        shown={kind.shown}
-        electric={kind.electric}
-        onCommit={add}
-      />
+      <Quantity label={`Another level of ${axis.name}`} value={last ?? null} unit={kind.unit} shown={kind.shown} electric={kind.electric} onCommit={add} />
     </Flex>
   ) : (
     <TextInput label={`Another level of ${axis.name}`} align="left" width="260px" value="" onCommit={(v) => add(v)} />
