@@ -1,10 +1,11 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useRouter } from "next/navigation";
 import { useMemo, useState, type KeyboardEvent } from "react";
 import { useForm } from "../features/form/formStore.ts";
 import { saveGbxml } from "../features/form/saveGbxml.ts";
 import { useFabric } from "../features/fabric/fabricStore.ts";
-import { useStore, type Selection } from "../features/store.ts";
+import { stageAddress, useStore, type Selection } from "../features/store.ts";
 import { useUnitSystem } from "./units.ts";
 import { builtStageNames, stageName, type Stage } from "../features/stages.ts";
 
@@ -17,6 +18,8 @@ interface Command {
 /** Every action and every thing by name. */
 export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () => void; go: (s: Stage) => void; onProblems: () => void; onKeys: () => void }) {
   const project = useStore((s) => s.project);
+  const studies = useStore((s) => s.document?.studies);
+  const router = useRouter();
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const toForm = (part: Parameters<ReturnType<typeof useForm.getState>["set"]>[0]) => (): void => {
@@ -79,10 +82,16 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
       ...named(project.services, "services", "services", "services"),
       ...named(project.airSystems, "airSystem", "air system", "services"),
       ...named(project.loops, "loop", "loop", "services"),
+      ...Object.entries(studies ?? {}).map(([id, s]): Command => ({
+        name: s.name,
+        what: "study",
+        run: () => router.push(stageAddress("options", { study: id })),
+      })),
+      { name: "Staircase of measures", what: "view", run: () => router.push(stageAddress("options", { read: "staircase" })) },
     ];
     // toForm follows go
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [project, go, onProblems, onKeys]);
+  }, [project, studies, go, onProblems, onKeys]);
   const found = commands
     .filter((c) =>
       text
