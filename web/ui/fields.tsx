@@ -384,7 +384,21 @@ export function Row({
         </Box>
       )}
       {actions && (
-        <Flex className="actions" position="absolute" left="0" top="100%" zIndex="2" gap="2" px="1" background="sheet" border="1px solid" borderColor="line">
+        // below the label alone: what stands to the right of the next row stays in reach
+        <Flex
+          className="actions"
+          position="absolute"
+          left="0"
+          top="100%"
+          maxW="126px"
+          flexWrap="wrap"
+          zIndex="2"
+          columnGap="2"
+          px="1"
+          background="sheet"
+          border="1px solid"
+          borderColor="line"
+        >
           {actions}
         </Flex>
       )}
