@@ -118,11 +118,9 @@ describe("a study", () => {
     const { document, revision } = await openProject(id);
     const more = { ...(document.studies?.s as Study), checks: 0, axes: [south, { ...leaks, levels: leaks.levels.slice(1) }] };
     await saveRevision(id, revision, [{ name: "fewer", changes: [setChange(document, ["studies", "s"], more)] }]);
-    const before = Date.now();
     await startStudy(id, "s", String(revision + 1));
     const again = await until(id, (v) => v.status === "done");
     expect(again).toMatchObject({ planned: 16, done: 16, pace: null });
-    expect(Date.now() - before).toBeLessThan(60000);
     await expect(startStudy(id, "s", "1")).rejects.toThrow(/revision/);
   });
 

@@ -1,7 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { axisAt, emptyStudy, freeId, namedAxis, setChange, viewOf, type Study } from "@arroyo/core";
+import { axisAt, emptyStudy, freeId, viewOf, type Study } from "@arroyo/core";
+import { studyChange, withAxis } from "../features/options/studyEdits.ts";
 import { useStore } from "../features/store.ts";
 import { Act } from "./fields.tsx";
 
@@ -21,15 +22,8 @@ function varyThis(addresses: readonly string[], label: string): { readonly study
   const key = id ?? freeId(studies, "study");
   if (known) return { study: key, name: study.name };
   const several = addresses.length > 1 ? { name: `${label}, ${addresses.length} places`, addresses: [...addresses] } : {};
-  const axis = namedAxis(base, { ...choice, axis: { ...choice.axis, ...several } }, freeId(Object.fromEntries(study.axes.map((a) => [a.id, a])), "axis"));
-  const next: Study = { ...study, axes: [...study.axes, axis] };
-  const [problem] = edit(`Vary ${axis.name}`, [
-    id !== undefined
-      ? setChange(document, ["studies", id], next)
-      : document.studies
-        ? { op: "insert", path: ["studies", key], value: next }
-        : setChange(document, ["studies"], { [key]: next }),
-  ]);
+  const next = withAxis(document, study, { ...choice, axis: { ...choice.axis, ...several } });
+  const [problem] = edit(`Vary ${choice.axis.name}`, [studyChange(document, key, next)]);
   return problem ? { message: problem.message } : { study: key, name: study.name };
 }
 

@@ -34,7 +34,7 @@ import {
   type StudyRow,
 } from "./index.ts";
 
-const box = (): Project => JSON.parse(JSON.stringify(boxProject({ glass: 0.3, gains: 200, twoZones: false } as Parameters<typeof boxProject>[0]))) as Project;
+const box = (): Project => JSON.parse(JSON.stringify(boxProject({ glass: 0.3, gains: 200 }))) as Project;
 const base = box();
 const axis = (id: string, address: string, values: readonly number[], more: Partial<StudyAxis> = {}): StudyAxis => ({
   id,

@@ -48,7 +48,7 @@ const own: readonly OwnFigure[] = [
   },
   { key: "peakHeating", words: "Peak heating", unit: "kW", digits: 1, aim: "least", of: (s) => s.peaks.heating.power / 1000 },
   { key: "peakCooling", words: "Peak cooling", unit: "kW", digits: 1, aim: "least", of: (s) => s.peaks.cooling.power / 1000 },
-  // hours unmet are told from four steps an hour; where they are not, those of the zone with most
+  // told from four steps an hour; there are none of a run by the hour
   { key: "unmet", words: "Hours unmet", unit: "h", digits: 0, aim: "least", of: (s) => s.unmetHours },
   {
     key: "discomfort",

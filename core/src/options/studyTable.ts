@@ -123,9 +123,10 @@ export function studyTable(project: Project, study: Study, rows: readonly StudyR
     if (count > 0) errors[spec.key] = Math.sqrt(square / count);
   });
   const outcomes = columns.filter((c) => !c.key.startsWith("use ")).filter((c) => c.values.some((v) => Number.isFinite(v) && v !== 0));
+  const index = Int32Array.from(whole, ([i]) => i);
   return {
     points,
-    index: Int32Array.from(whole, ([i]) => i),
+    index,
     axes: study.axes.map((axis, i): AxisColumn => {
       const between = isContinuous(study, axis);
       const there = between ? valueIn(base, axis) : asBase(base, axis);
@@ -139,7 +140,7 @@ export function studyTable(project: Project, study: Study, rows: readonly StudyR
         values: Float64Array.from(points, (p) => p[i] ?? unmoved),
       };
     }),
-    outcomes: [...outcomes, ...spent(project, study, points, columns)],
+    outcomes: [...outcomes, ...spent(project, study, points, columns, index.indexOf(0))],
     uses: columns.filter((c) => c.key.startsWith("use ") && c.values.some((v) => v > 0)),
     failed: failed.sort((a, b) => a.index - b.index),
     error: { of: full.size, by: errors },
@@ -151,11 +152,13 @@ export const levelText = (axis: Pick<Study["axes"][number], "unit">, level: Stud
   level.name === undefined && typeof level.value === "number" && axis.unit ? quantity(level.value, axis.unit) : levelWords(level);
 
 /** Investment and simple payback against the base; none where nothing is typed. */
-function spent(project: Pick<Project, "prices">, study: Study, points: readonly StudyPoint[], columns: readonly FigureColumn[]): FigureColumn[] {
+function spent(project: Pick<Project, "prices">, study: Study, points: readonly StudyPoint[], columns: readonly FigureColumn[], base: number): FigureColumn[] {
   const invested = points.map((p) => investmentOf(study, p));
   if (invested.every((v) => v === null)) return [];
-  const cost = columns.find((c) => c.key === "cost")?.values ?? new Float64Array(points.length);
-  const [investment, saved] = [Float64Array.from(invested, (v) => v ?? NaN), Float64Array.from(cost, (c) => cost[0] - c)];
+  const cost = columns.find((c) => c.key === "cost")?.values;
+  // against the base: while it is not made, or failed, nothing is known of what is saved
+  const atBase = base < 0 || !cost ? NaN : cost[base];
+  const [investment, saved] = [Float64Array.from(invested, (v) => v ?? NaN), Float64Array.from(points, (_, i) => atBase - (cost?.[i] ?? NaN))];
   return [
     { ...INVESTMENT, unit: project.prices.currency, values: investment },
     // no payback where nothing is saved, or nothing is spent

@@ -23,13 +23,13 @@ export function KeptBars({
   const units = useUnits();
   const of = (key: string): Float64Array | undefined => table.outcomes.find((o) => o.key === key)?.values;
   const energy = of("energy");
-  // by floor area: the energy and its intensity are both known of the base
   const uses = endUses
     .map((use) => ({ use, columns: fuels.flatMap((f) => table.uses.filter((u) => u.key === endUseKey(use, f))) }))
     .filter((u) => u.columns.length > 0);
   const total = (row: number): number => uses.reduce((s, u) => s + u.columns.reduce((t, c) => t + c.values[row], 0), 0);
-  const area = (row: number): number => (energy && energy[row] > 0 ? total(row) / energy[row] : 1);
-  const most = Math.max(1e-9, ...rows.map((r) => total(r) / area(r)));
+  // floor area, from the energy and its intensity; none where nothing is conditioned
+  const area = (row: number): number => (energy && energy[row] > 0 ? total(row) / energy[row] : NaN);
+  const most = Math.max(1e-9, ...rows.map((r) => total(r) / area(r)).filter(Number.isFinite));
   return (
     <Box as="section" aria-label="Runs kept, by end use">
       <Flex align="baseline" gap="2" mb="1">

@@ -2,7 +2,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { Copy, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { emptyStudy, freeId, setChange, type Change, type Project, type Study } from "@arroyo/core";
+import { emptyStudy, freeId, type Project, type Study } from "@arroyo/core";
 import { IconButton } from "../../ui/Actions.tsx";
 import { Act } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
@@ -19,6 +19,7 @@ import { FirstOption, SideBySide } from "./SideBySide.tsx";
 import { StaircaseDesk } from "./StaircaseDesk.tsx";
 import { StudyCompose } from "./StudyCompose.tsx";
 import { StudyHead, studyWords } from "./StudyHead.tsx";
+import { studyChange } from "./studyEdits.ts";
 import { useStudyLook } from "./studyViews.ts";
 import { changedSince, isUnderWay, useStudyList, useStudyRun, useStudyTable, type StudyRun } from "./useStudy.ts";
 import { useVariants } from "./useVariants.ts";
@@ -26,11 +27,6 @@ import { useVariants } from "./useVariants.ts";
 const ofOptions = { side: "Side by side", staircase: "Staircase" } as const;
 const ofStudy = { compose: "Compose", axes: "Axes", scatter: "Scatter", front: "Front", indices: "Sobol’ indices", runs: "Runs as a sheet" } as const;
 type Reading = keyof typeof ofOptions | keyof typeof ofStudy;
-
-/** The change that puts a study into the project. */
-export function studyChange(document: Project, id: string, study: Study): Change {
-  return document.studies ? { op: "insert", path: ["studies", id], value: study } : setChange(document, ["studies"], { [id]: study });
-}
 
 /** Options and studies: the base and its options side by side, measures in order, and many buildings at once. */
 export function Options() {

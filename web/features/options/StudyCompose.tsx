@@ -6,7 +6,6 @@ import {
   countRuns,
   expectedSeconds,
   freeId,
-  namedAxis,
   outcomeStatistics,
   ownFigures,
   runsOf,
@@ -14,7 +13,6 @@ import {
   shorterWays,
   studyBase,
   studyProblems,
-  type AxisChoice,
   type Project,
   type Study,
   type StudyMethod,
@@ -29,18 +27,12 @@ import { useUnits } from "../../ui/units.ts";
 import { stageName } from "../stages.ts";
 import { useStore } from "../store.ts";
 import { AxisRows } from "./AxisRows.tsx";
+import { withAxis } from "./studyEdits.ts";
 import { timeWords } from "./StudyHead.tsx";
 import { isUnderWay, type StudyRun } from "./useStudy.ts";
 
 /** A study longer than this is told with what would be sensible, s. */
 const LONG = 3600;
-
-/** A new study axis in a study: the study with it. */
-export function withAxis(document: Project, study: Study, choice: AxisChoice): Study {
-  const ids = Object.fromEntries(study.axes.map((a) => [a.id, a]));
-  const axis = namedAxis(studyBase(document, study), choice, freeId(ids, "axis"));
-  return { ...study, axes: [...study.axes, axis] };
-}
 
 /** Composes a study: axes from anything of the model, how the runs are combined, made and judged, with their count and time. */
 export function StudyCompose({
