@@ -12,7 +12,8 @@ const order = [
   ["simulate"],
   ["run"],
   ["results"],
-  ["options", "compliance", "exchange"],
+  ["options", "compliance"],
+  ["exchange"],
 ];
 const ranks = order.flatMap((parts, rank) => parts.map((part) => ({ part, rank })));
 const test = "\\.test\\.ts$";

@@ -2,21 +2,14 @@ import path from "node:path";
 import { parseArgs } from "node:util";
 import {
   checkProject,
-  climateZoneOf,
-  complyProject,
-  packs,
-  parsePack,
   ProjectError,
   projectJsonSchema,
-  readJson,
   RunError,
   runToEnd,
   isWholeYear,
   sizeProject,
-  viewOf,
   writeWeatherCsv,
   quantityNames,
-  type Pack,
   type Project,
   type RunResult,
 } from "@arroyo/core";
@@ -24,9 +17,10 @@ import { exportFile, importFile, matchesOf } from "./exchange.ts";
 import { libraryCommand } from "./library.ts";
 import { outlineOf, reportCommand, seriesOf } from "./report.ts";
 import { WEATHER_FILE_OPTIONS, weatherFileCommand } from "./weather.ts";
-import { readProject, weatherOf } from "./project.ts";
+import { readProject, weatherOf, withOption } from "./project.ts";
+import { complyCommand } from "./comply.ts";
 import { studyCommand } from "./study.ts";
-import { fileToWrite, folderToWrite, line, readText, UsageError, write, type Terminal } from "./files.ts";
+import { fileToWrite, folderToWrite, line, UsageError, write, type Terminal } from "./files.ts";
 
 const USAGE = `arroyo — building energy from a terminal
 
@@ -34,7 +28,8 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo report RUN-DIR [RUN-DIR …] --outline NAME|FILE.json --format docx|md|html|csv --out FILE
   arroyo study PROJECT.json STUDY.json|NAME --out DIR [--weather FILE] [--threads 4]
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
-  arroyo comply PROJECT.json --pack plateau [--option NAME] [--weather FILE] --out DIR
+  arroyo comply PROJECT.json [--pack NAME|FILE.json] [--path prescriptive|performance] [--parts envelope,lighting] [--zone 5] [--option NAME]
+         [--weather FILE] [--out DIR] [--export-reference FILE.json|FILE.xml] [--certificate FILE.docx]
   arroyo check PROJECT.json
   arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID] [--match KEY=ID]
   arroyo export PROJECT.json --format gbxml --out FILE.xml
@@ -83,23 +78,6 @@ function simulate(args: string[], terminal: Terminal): void {
   print(result, terminal);
 }
 
-/** The project as one of its options, found by name or id; changes that no longer fit are told. */
-function withOption(project: Project, wanted: string | undefined, terminal: Terminal): Project {
-  if (wanted === undefined) return project;
-  const id = Object.keys(project.options).find((key) => key === wanted || project.options[key].name === wanted);
-  if (id === undefined)
-    throw new UsageError(
-      `There is no option "${wanted}"; known: ${
-        Object.values(project.options)
-          .map((o) => `"${o.name}"`)
-          .join(", ") || "none"
-      }.`,
-    );
-  const { project: view, stale } = viewOf(project, id);
-  for (const s of stale) terminal.err(`warning: options/${id}: ${s.message}`);
-  return view;
-}
-
 function size(args: string[], terminal: Terminal): void {
   const { values, positionals } = parseArgs({
     args,
@@ -123,53 +101,6 @@ function size(args: string[], terminal: Terminal): void {
       })
       .join("; "),
   );
-}
-
-function comply(args: string[], terminal: Terminal): void {
-  const { values, positionals } = parseArgs({
-    args,
-    allowPositionals: true,
-    options: { pack: { type: "string" }, option: { type: "string" }, weather: { type: "string" }, out: { type: "string" } },
-  });
-  if (values.out === undefined) throw new UsageError("Say where to write compliance.json: --out DIR.");
-  const project = withOption(readProject(one(positionals)), values.option, terminal);
-  const pack = packNamed(values.pack);
-  const weather = weatherOf(project, values.weather);
-  const zone = String(climateZoneOf(weather));
-  if (!pack.climateZones[zone])
-    throw new ProjectError([
-      {
-        code: "pack",
-        severity: "error",
-        stage: "place",
-        path: `climateZones/${zone}`,
-        message: `"${pack.name}" has no limits for climate zone ${zone}, which this weather belongs to.`,
-      },
-    ]);
-  folderToWrite(values.out);
-  const result = complyProject(project, weather, pack);
-  write(path.join(values.out, "compliance.json"), JSON.stringify(result, null, 2) + "\n");
-  const failed = result.rows.filter((r) => !r.pass);
-  terminal.out(`${result.project} · ${pack.name}, climate zone ${zone}`);
-  terminal.out(
-    `index ${result.index.toFixed(1)}, letter ${result.letter}, ${result.pass ? "passes" : "does not pass"} · ${result.rows.length - failed.length} of ${result.rows.length} rows pass · ${result.changes.length} changes make the reference building`,
-  );
-  for (const r of failed)
-    terminal.out(
-      `  ${r.clause} ${r.subject}: ${r.quantity} ${r.proposed.toFixed(2)}, ${r.rule} ${r.required} ${r.unit}${r.kind === "mandatory" ? " (mandatory)" : ""}`,
-    );
-}
-
-/** A shipped pack by its name, or one read from a JSON file. */
-function packNamed(name: string | undefined): Pack {
-  if (name === undefined) throw new UsageError(`Name a pack: --pack ${Object.keys(packs).join(" or ")}, or a JSON file.`);
-  if (Object.hasOwn(packs, name)) return packs[name];
-  if (!name.endsWith(".json")) throw new UsageError(`There is no pack "${name}"; known: ${Object.keys(packs).join(", ")}, or name a JSON file.`);
-  const json = readJson(readText(name));
-  if (!json.ok) throw new ProjectError([{ code: "pack", severity: "error", stage: "place", path: path.basename(name), message: json.message }]);
-  const outcome = parsePack(json.value);
-  if (!outcome.ok) throw new ProjectError(outcome.problems);
-  return outcome.pack;
 }
 
 function writeResult(out: string, project: Project, result: RunResult): void {
@@ -284,7 +215,7 @@ const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void
   ["export", exportCommand],
   ["simulate", simulate],
   ["size", size],
-  ["comply", comply],
+  ["comply", complyCommand],
   ["check", check],
   ["weather", weather],
   ["library", libraryCommand],

@@ -294,6 +294,23 @@ describe("arroyo comply", () => {
     expect(result.rows.length).toBeGreaterThan(20);
     for (const c of [...result.rows, ...result.changes]) expect(plateauPack.clauses).toHaveProperty([c.clause]);
   });
+  it("exports the reference building by itself and writes the certificate as DOCX", async () => {
+    const [reference, xml, docx] = ["reference.json", "reference.xml", "certificate.docx"].map((f) => path.join(scratch, f));
+    expect((await arroyo("comply", "demo/clinic.json", "--path", "prescriptive", "--export-reference", xml)).code).toBe(0);
+    expect(readFileSync(xml, "utf8")).toContain("<gbXML");
+    const done = await arroyo("comply", "demo/clinic.json", "--export-reference", reference, "--certificate", docx);
+    expect(done).toMatchObject({ code: 0, out: expect.stringContaining("Does not pass") });
+    // a DOCX is a zip
+    expect(readFileSync(docx).subarray(0, 2).toString()).toBe("PK");
+    // the reference of the reference is itself
+    const again = path.join(scratch, "again");
+    expect((await arroyo("comply", reference, "--out", again)).code).toBe(0);
+    expect(complianceSchema.parse(JSON.parse(readFileSync(path.join(again, "compliance.json"), "utf8")))).toMatchObject({ changes: [], index: 100 });
+    expect(await arroyo("comply", "demo/clinic.json", "--path", "quick", "--out", out)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining("prescriptive or performance"),
+    });
+  });
   it("refuses a pack that is broken, unknown or not for this climate, by sentence and path", async () => {
     const file = path.join(scratch, "pack.json");
     writeFileSync(file, JSON.stringify({ ...plateauPack, windowShare: { ...plateauPack.windowShare, clause: "12.3" } }));

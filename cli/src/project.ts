@@ -1,6 +1,16 @@
 import path from "node:path";
-import { parseProjectText, ProjectError, projectWeather, readWeatherCsv, weatherProblems, yearInView, type Project, type WeatherYear } from "@arroyo/core";
-import { readText, UsageError } from "./files.ts";
+import {
+  parseProjectText,
+  ProjectError,
+  projectWeather,
+  readWeatherCsv,
+  viewOf,
+  weatherProblems,
+  yearInView,
+  type Project,
+  type WeatherYear,
+} from "@arroyo/core";
+import { readText, UsageError, type Terminal } from "./files.ts";
 
 /** A project file. @throws ProjectError, UsageError */
 export function readProject(file: string): Project {
@@ -24,4 +34,21 @@ export function weatherOf(project: Project, file: string | undefined): WeatherYe
   if (impossible.length > 0) throw new ProjectError(impossible.map((p) => ({ ...p, code: "weather", severity: "error", stage: "place" })));
   if (!made) throw new UsageError(`The project takes the stored weather year "${yearInView(project).name}"; give it with --weather FILE.`);
   return made;
+}
+
+/** The project as one of its options, found by name or id; changes that no longer fit are told. */
+export function withOption(project: Project, wanted: string | undefined, terminal: Terminal): Project {
+  if (wanted === undefined) return project;
+  const id = Object.keys(project.options).find((key) => key === wanted || project.options[key].name === wanted);
+  if (id === undefined)
+    throw new UsageError(
+      `There is no option "${wanted}"; known: ${
+        Object.values(project.options)
+          .map((o) => `"${o.name}"`)
+          .join(", ") || "none"
+      }.`,
+    );
+  const { project: view, stale } = viewOf(project, id);
+  for (const s of stale) terminal.err(`warning: options/${id}: ${s.message}`);
+  return view;
 }

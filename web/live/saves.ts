@@ -79,7 +79,12 @@ export async function openQueue(id: string): Promise<OpenedProject | { readonly 
 /** Stores a document as a project of its own, under a name that says so. */
 export async function setAsideCopy(document: Project): Promise<{ readonly id: string } | { readonly message: string }> {
   const end = " (my copy)";
-  const answer = await tell<{ id: string }>("/api/projects", { ...document, name: `${document.name.slice(0, 200 - end.length)}${end}` });
+  return storeAsProject({ ...document, name: `${document.name.slice(0, 200 - end.length)}${end}` });
+}
+
+/** Stores a document as a project of its own. */
+export async function storeAsProject(document: Project): Promise<{ readonly id: string } | { readonly message: string }> {
+  const answer = await tell<{ id: string }>("/api/projects", document);
   return answer.ok
     ? { id: answer.body.id }
     : { message: `The copy could not be stored. ${[answer.message, ...answer.problems.map((p) => p.message)].join(" ")}` };

@@ -4,7 +4,7 @@ import { starterFabric, starterProject, type FabricLevel, type MassingContext } 
 import type { StarterUse } from "../library/index.ts";
 import { COMMON_YEAR, inRange, parseProject, type Corner, type Opening, type Project, type Schedule, quantity } from "../model/index.ts";
 import { assign, constructions } from "./importFabric.ts";
-import { clamp, named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
+import { clamp, named, round, suggestionFor, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import { spaces, uses } from "./importSpaces.ts";
 import type { BuildingRecords, ImportMessage, OpeningRecord } from "./records.ts";
 import { cleanRing } from "./shells.ts";
@@ -166,7 +166,7 @@ function schedules(
     const key = `schedule:${name}`;
     const chosen = offered.find((o) => o.id === matches[key])?.id ?? null;
     if (chosen !== null) ids.set(ref, chosen);
-    matching.push({ key, kind: "schedule", name, count: used.get(ref) ?? 0, chosen, options: offered });
+    matching.push({ key, kind: "schedule", name, count: used.get(ref) ?? 0, chosen, options: offered, suggested: suggestionFor(name, offered) });
   };
   for (const s of records.schedules) {
     const profiles: Schedule["profiles"] = {};

@@ -3,7 +3,7 @@ import { roleOfUse } from "../inputs/index.ts";
 import { assemblyLayers, layersResistance, surfaceResistances } from "../fabric/index.ts";
 import { areaVector, freeId, type Vector } from "../geometry/index.ts";
 import type { Assembly, Glazing, KitRole, Material, Project } from "../model/index.ts";
-import { clamp, named, type Made, type MatchRow, type Tell } from "./importParts.ts";
+import { clamp, named, suggestionFor, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import type { BuildingRecords, SurfaceRecord } from "./records.ts";
 
 /** Assemblies and glazings of the file that are told in full, and rows to match for the rest. */
@@ -64,11 +64,11 @@ export function constructions(
     const r = m.resistance ?? (m.thickness && m.conductivity ? m.thickness / m.conductivity : null);
     return r !== null && r > 0 && r <= 100 ? { kind: "resistance", id: `l${i + 1}`, name: named(m.name, m.id), resistance: r } : null;
   };
-  const row = (kind: MatchRow["kind"], ref: string, name: string, options: MatchRow["options"]): void => {
+  const row = (kind: MatchRow["kind"], ref: string, name: string, options: MatchRow["options"], asked: readonly string[] = []): void => {
     const key = `${kind}:${name}`;
     const chosen = matches[key] !== undefined && options.some((o) => o.id === matches[key]) ? matches[key] : null;
     if (chosen !== null) ids.set(ref, chosen);
-    matching.push({ key, kind, name, count: used.get(ref) ?? 0, chosen, options });
+    matching.push({ key, kind, name, count: used.get(ref) ?? 0, chosen, options, suggested: suggestionFor(name, options, asked) });
     if (chosen === null)
       tell("left out", true, `${kind === "glazing" ? "Glazing" : "Construction"} "${name}" is not told in full; match it, or the kit's stands in its place.`);
   };
@@ -91,7 +91,13 @@ export function constructions(
       }
     }
     if (!made) {
-      row("assembly", c.id, c.name || c.id, offered.assembly);
+      row(
+        "assembly",
+        c.id,
+        c.name || c.id,
+        offered.assembly,
+        Object.keys(project.assemblies).filter((k) => project.assemblies[k].use === use),
+      );
       continue;
     }
     const own = freeId(project.assemblies, `file_${c.id}`);

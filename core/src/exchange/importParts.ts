@@ -11,6 +11,22 @@ export interface MatchRow {
   /** Chosen: an id of the project; null: by the kit or the default. */
   readonly chosen: string | null;
   readonly options: readonly { readonly id: string; readonly name: string }[];
+  /** The option most like it by its words, or of the kind its surfaces ask for; null: none is. */
+  readonly suggested: string | null;
+}
+
+const wordsOf = (text: string): Set<string> => new Set(text.toLowerCase().match(/[a-zà-ÿ]{4,}/g) ?? []);
+/** The option that shares most words with a name, at least one of them; else the first that is asked for. */
+export function suggestionFor(name: string, options: MatchRow["options"], asked: readonly string[] = []): string | null {
+  const words = wordsOf(name);
+  let best: { id: string; shared: number } | null = null;
+  for (const o of options) {
+    if (asked.length > 0 && !asked.includes(o.id)) continue;
+    // words alike in their first five letters count: "offices" and "office"
+    const shared = [...wordsOf(o.name)].filter((w) => [...words].some((x) => x.slice(0, 5) === w.slice(0, 5))).length;
+    if (shared > (best?.shared ?? 0)) best = { id: o.id, shared };
+  }
+  return best?.id ?? asked[0] ?? null;
 }
 
 /** Where the surfaces of a space of the file ended up: their hosts by surface; more than one where a surface was taken apart. */

@@ -2,7 +2,7 @@ import { deriveFaces, freeId, namedRing, type Face, type Vector } from "../geome
 import { starterUse } from "../inputs/index.ts";
 import { starterUses, type StarterUse } from "../library/index.ts";
 import { signedArea, type Corner, type Point, type Project, type Space, quantity } from "../model/index.ts";
-import { named, round, type Made, type MatchRow, type Tell } from "./importParts.ts";
+import { named, round, suggestionFor, type Made, type MatchRow, type Tell } from "./importParts.ts";
 import type { BuildingRecords, SurfaceRecord } from "./records.ts";
 import { asPrism, cleanRing, closedUp, flattened, ringNormal, turnOutward, type ShellSide } from "./shells.ts";
 
@@ -59,7 +59,8 @@ export function spaces(
     const guess = [...typeOf.keys()].find((u) => u !== "" && word.toLowerCase().includes(u.slice(0, 5)));
     const chosen = matches[key] && Object.hasOwn(project.spaceTypes, matches[key]) ? matches[key] : guess ? (typeOf.get(guess) as string) : null;
     useOf.set(word, chosen ?? Object.keys(project.spaceTypes)[0]);
-    matching.push({ key, kind: "use", name: word, count, chosen, options: Object.entries(project.spaceTypes).map(([k, t]) => ({ id: k, name: t.name })) });
+    const options = Object.entries(project.spaceTypes).map(([k, t]) => ({ id: k, name: t.name }));
+    matching.push({ key, kind: "use", name: word, count, chosen, options, suggested: suggestionFor(word, options) });
   }
   let turnedAll = 0;
   for (const s of records.spaces) {
@@ -141,6 +142,8 @@ export function spaces(
       name: named(s.name, s.id),
       storey,
       zone,
+      // the file's own word for its use, by which rules and rule packs find it
+      ...(s.use === null ? {} : { tags: [named(s.use, "use").slice(0, 60)] }),
       spaceType: s.use === null ? Object.keys(project.spaceTypes)[0] : (useOf.get(s.use) ?? null),
       kit: null,
       form: value,

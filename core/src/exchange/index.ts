@@ -5,3 +5,4 @@ export * from "./importBuilding.ts";
 export * from "./exportBuilding.ts";
 export * from "./report.ts";
 export * from "./reportText.ts";
+export * from "./certificate.ts";

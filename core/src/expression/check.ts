@@ -30,6 +30,17 @@ export function checkDimensions(root: Node, names: Dimensions): CheckedExpressio
   }
 }
 
+/** What is wrong with an expression as a condition: names that are not known, quantities that do not fit, or a quantity where it asks yes or no; null: nothing. */
+export function conditionFault(root: Node, names: Dimensions): ExpressionFault | null {
+  try {
+    if (dimensionOf(root, names) === "truth") return null;
+    return { message: "This is a quantity; a condition is needed, such as area > 100 m².", at: root.at };
+  } catch (error) {
+    if (error instanceof Fault) return { message: error.message, at: error.at };
+    throw error;
+  }
+}
+
 /** Whether an expression's dimension suits a unit; a sentence where not. */
 export function unfit(dimension: Dimension, unit: string, at = 0): ExpressionFault | null {
   const wanted = unitOfText(unit === "" ? "1" : unit);

@@ -24,9 +24,11 @@ export interface DaylitArea {
   /** Installed lighting in the primary and in the top-lit area, W. */
   readonly primaryPower: number;
   readonly topPower: number;
-  /** Whether either is more than {@link CONTROL_ABOVE}. */
+  /** Whether either is more than what needs control. */
   readonly needsControl: boolean;
   readonly controlled: boolean;
+  /** Outlines of the three areas, plan m, with holes. */
+  readonly outlines: { readonly primary: readonly Polygon[]; readonly secondary: readonly Polygon[]; readonly top: readonly Polygon[] };
   /** Middle of the largest part of the area to be controlled, plan m; null: daylight reaches nothing. */
   readonly sensor: readonly [number, number] | null;
 }
@@ -34,9 +36,10 @@ export interface DaylitArea {
 /**
  * Where daylight reaches the floor of every space by its windows and skylights (after the definitions of sidelighted and
  * toplighted areas in ASHRAE 90.1-2019, 3.2), and where its lighting is to be controlled by it (9.4.1.1: more than 150 W).
+ * @param over lighting, W, in one of the areas above which it needs control
  * Walls within a space's outline are not looked for; what lies outside of the outline is cut off.
  */
-export function daylitAreas(project: Project): DaylitArea[] {
+export function daylitAreas(project: Project, over = CONTROL_ABOVE): DaylitArea[] {
   const geometry = deriveFaces(project);
   const near = new Map<string, { primary: Polygon[]; deep: Polygon[]; top: Polygon[] }>();
   for (const o of deriveOpenings(project, geometry).openings) {
@@ -94,8 +97,9 @@ export function daylitAreas(project: Project): DaylitArea[] {
         top: areaOf(top),
         primaryPower,
         topPower,
-        needsControl: Math.max(primaryPower, topPower) > CONTROL_ABOVE,
+        needsControl: Math.max(primaryPower, topPower) > over,
         controlled: effective(project, "space", id, "lightingControl").value !== "none",
+        outlines: { primary, secondary, top },
         sensor: parts.length > 0 ? centroid(parts[0][0]) : null,
       },
     ];
@@ -104,10 +108,24 @@ export function daylitAreas(project: Project): DaylitArea[] {
 
 const counterClockwise = (ring: Ring): Ring => (signedArea(ring) < 0 ? [...ring].reverse() : ring);
 
-/** Changes that give every space that needs it control of its lighting by daylight: dimmed, its share that of the area reached, a sensor point in its middle. */
-export function daylightControlChanges(project: Project): Change[] {
-  return daylitAreas(project).flatMap((a): Change[] => {
-    if (!a.needsControl || a.controlled || a.sensor === null) return [];
+/** Changes that give every space that needs it control of its lighting by daylight. @param over as of {@link daylitAreas} */
+export const daylightControlChanges = (project: Project, over = CONTROL_ABOVE): Change[] =>
+  controlChanges(
+    project,
+    daylitAreas(project, over).filter((a) => a.needsControl),
+  );
+
+/** The same for spaces that are named, whether they need it or not. */
+export const daylightControlChangesOf = (project: Project, spaces: readonly string[]): Change[] =>
+  controlChanges(
+    project,
+    daylitAreas(project).filter((a) => spaces.includes(a.space)),
+  );
+
+/** Lighting dimmed by daylight, its share that of the area reached, a sensor point in its middle. */
+function controlChanges(project: Project, areas: readonly DaylitArea[]): Change[] {
+  return areas.flatMap((a): Change[] => {
+    if (a.controlled || a.sensor === null) return [];
     const share = Math.min(1, Number(((a.primary + a.top) / a.floor).toFixed(3)));
     const inputs = ["spaces", a.space, "inputs"];
     const [x, y] = a.sensor.map((v) => Number(v.toFixed(2)));

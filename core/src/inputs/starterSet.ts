@@ -13,6 +13,10 @@ import {
   type StarterUse,
 } from "../library/index.ts";
 import {
+  envelopeParts,
+  type EnvelopePart,
+  type Limit,
+  type Pack,
   quantity,
   applyChanges,
   setChange,
@@ -26,7 +30,6 @@ import {
   type Services,
   type SpaceType,
 } from "../model/index.ts";
-import { envelopeParts, type EnvelopePart, type Limit, type Pack } from "../packs/index.ts";
 import { rateChanges } from "./rates.ts";
 import { fabricLevels, type FabricLevel } from "./starter.ts";
 

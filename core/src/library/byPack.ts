@@ -1,6 +1,5 @@
 import { assemblyU, insulatingLayer, thicknessForTarget } from "../fabric/index.ts";
-import type { Assembly, Glazing, Project } from "../model/index.ts";
-import { envelopeParts, type EnvelopePart, type Pack } from "../packs/index.ts";
+import { envelopeParts, type EnvelopePart, type Pack, type Assembly, type Glazing, type Project } from "../model/index.ts";
 import { shippedAssemblies } from "./assemblies.ts";
 import { shippedMaterials } from "./materials.ts";
 

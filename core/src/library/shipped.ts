@@ -1,5 +1,5 @@
 import type { Assembly, Glazing, Kit, Material, Project, RecordSet, Schedule, SpaceType } from "../model/index.ts";
-import { packs } from "../packs/index.ts";
+import { plateauPack, prescriptivePack } from "../packs/index.ts";
 import { shippedAssemblies } from "./assemblies.ts";
 import { atLimitsOf } from "./byPack.ts";
 import { shippedComponents, type ShippedComponent } from "./components.ts";
@@ -107,10 +107,10 @@ export const shippedKits: Project["kits"] = {
 
 type Shipped = Required<Pick<RecordSet, "materials" | "assemblies" | "glazings" | "kits" | "schedules" | "spaceTypes">>;
 let whole: Shipped | null = null;
-/** Everything that ships, with what just meets the limits of each pack: read-only. */
+/** Everything that ships, with what just meets the prescriptive limits of the packs: read-only. */
 export function shippedLibrary(): Shipped {
   if (whole) return whole;
-  const limits = Object.values(packs).map(atLimitsOf);
+  const limits = [plateauPack, prescriptivePack].map(atLimitsOf);
   whole = {
     materials: shippedMaterials,
     assemblies: Object.assign({}, shippedAssemblies, ...limits.map((l) => l.assemblies)) as Record<string, Assembly>,

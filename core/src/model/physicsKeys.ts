@@ -20,6 +20,8 @@ export const besidePhysics = [
   "outlines",
   "studies",
   "measures",
+  "compliance",
+  "packs",
 ] as const satisfies readonly (keyof Project)[];
 
 /** The parts of a document that a run depends on, for every hash of it: the year in view by what it is, not by what it is called. */

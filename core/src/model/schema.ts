@@ -1,5 +1,7 @@
 import { z } from "zod";
 import { optionChangeSchema } from "./changeSchema.ts";
+import { complianceInputSchema } from "./complianceSchema.ts";
+import { packSchema } from "./packSchema.ts";
 import { measureSchema, studySchema } from "./studySchema.ts";
 import { spaceInputsSchema, zoneInputsSchema } from "./fields.ts";
 import {
@@ -482,6 +484,8 @@ export const projectSchema = z.strictObject({
   derived: records(derivedSchema, 500).optional().describe("Series computed from others, for reading results."),
   outlines: records(reportOutlineSchema, 200).optional().describe("Outlines of reports, which are made of any run."),
   studies: records(studySchema, 200).optional().describe("Studies over many inputs at once; their runs are stored beside the project."),
+  compliance: complianceInputSchema.optional().describe("How the project is submitted under a code; absent: all of it under the first pack."),
+  packs: records(packSchema, 20).optional().describe("Codes and ratings made here, by id."),
   measures: z.array(measureSchema).max(60).optional().describe("Measures in order, for the staircase from the base."),
   values: records(
     z.strictObject({

@@ -16,16 +16,20 @@ export const priceFigures = (bill: Bill): Pick<Summary["energy"], "cost" | "carb
 });
 
 /** Electricity of a site as a summary tells it. @param floorArea m², conditioned; null: the run is not of a year */
-export const siteFigures = (site: SiteEnergy | null, gross: number, used: number, floorArea: number | null): Pick<Summary["energy"], "net" | "site"> => ({
-  net: site && floorArea !== null && floorArea > 0 ? (gross - used + site.bought - site.exported) / floorArea : null,
-  site: site && {
-    ...site,
-    madeByMonth: [...site.madeByMonth],
-    usedByMonth: [...site.usedByMonth],
-    exportedByMonth: [...site.exportedByMonth],
-    boughtByMonth: [...site.boughtByMonth],
-  },
-});
+export function siteFigures(site: SiteEnergy | null, gross: number, used: number, floorArea: number | null): Pick<Summary["energy"], "net" | "site"> {
+  if (site === null) return { net: null, site: null };
+  const { value: _byHour, ...told } = site;
+  return {
+    net: floorArea !== null && floorArea > 0 ? (gross - used + site.bought - site.exported) / floorArea : null,
+    site: {
+      ...told,
+      madeByMonth: [...site.madeByMonth],
+      usedByMonth: [...site.usedByMonth],
+      exportedByMonth: [...site.exportedByMonth],
+      boughtByMonth: [...site.boughtByMonth],
+    },
+  };
+}
 
 /** A summary under other prices and factors, from the fuel of its run: no figure of the run itself changes. */
 export function priced(summary: Summary, fuel: FuelHours, project: Pick<Project, "prices" | "factors" | "calendar" | "onSite">): Summary {

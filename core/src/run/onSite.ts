@@ -28,6 +28,8 @@ export interface SiteEnergy {
   /** kg CO₂e and kWh of primary energy, less what is fed in. */
   readonly carbon: number;
   readonly primary: number;
+  /** What is bought by hourly value factors, in their unit; null: none are given. What is fed in takes nothing off. */
+  readonly value: number | null;
 }
 
 type Priced = Pick<Project, "prices" | "factors" | "calendar" | "onSite">;
@@ -130,6 +132,7 @@ export function siteEnergy(hours: FuelHours, project: Priced): SiteEnergy | null
     credit,
     carbon: bill.carbon - exported * (factors.exported ?? factors.carbon.electricity),
     primary: bill.primary - exported * factors.primary.electricity,
+    value: bill.value?.total ?? null,
   };
 }
 

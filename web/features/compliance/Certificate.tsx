@@ -10,8 +10,8 @@ import {
   effective,
   effectiveServices,
   envelopeUse,
-  plateauPack,
-  scopeParts,
+  complianceInput,
+  packsOf,
   registerOf,
   spaceFieldNames,
   spaceFields,
@@ -28,8 +28,12 @@ import { Logo } from "../../ui/Frame.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { inputText } from "../../ui/InputRow.tsx";
 import { fieldWords, useUnits } from "../../ui/units.ts";
-import { Checks, Reference, Verdict } from "./Compliance.tsx";
-import { scopeFrom, useCompliance } from "./useCompliance.ts";
+import { Checks } from "./ChecksDesk.tsx";
+import { PerformanceDesk } from "./PerformanceDesk.tsx";
+import { Reference } from "./ReferenceDesk.tsx";
+import { submittedWords } from "./SubmissionDesk.tsx";
+import { useCompliance } from "./useCompliance.ts";
+import { Verdict } from "./Verdict.tsx";
 
 /** The printable page: result, rows, reference building, and every assumption with its origin. */
 export function Certificate({ id }: { id: string }) {
@@ -43,15 +47,19 @@ export function Certificate({ id }: { id: string }) {
       else setProject(viewOf(found.document, option !== null && Object.hasOwn(found.document.options, option) ? option : null).project);
     });
   }, [id, option]);
-  const scope = scopeFrom(query.get("scope"), scopeParts);
-  const { result, message } = useCompliance(project, plateauPack.id, scope);
+  const { result: answer, message } = useCompliance(project);
   if (error || message) return <Text p="8">{error ?? message}</Text>;
-  if (!project || !result)
+  if (!project || answer?.stage !== "exact")
     return (
       <Text p="8" aria-busy="true">
-        Computing the design and its reference building …
+        {answer?.stage === "estimate"
+          ? "By the hour the result is there; the whole years of both buildings are being run …"
+          : "Computing the design and its reference building …"}
       </Text>
     );
+  const { result } = answer;
+  const pack = packsOf(project)[result.pack];
+  const { signed = {} } = complianceInput(project);
   return (
     <Box h="100dvh" overflowY="auto" background="sheet" css={{ "@media print": { height: "auto", overflow: "visible", "& button": { display: "none" } } }}>
       <style>{`@media print { html, body { overflow: visible !important; height: auto !important; background: #fff !important } @page { margin: 16mm } tr, h2 { break-inside: avoid } }`}</style>
@@ -65,24 +73,41 @@ export function Certificate({ id }: { id: string }) {
         <Text as="h1" fontSize="22px" fontWeight="600">
           {project.name}
         </Text>
-        <Text color="ink2" mb="4">
-          {plateauPack.name}, {plateauPack.edition} · {project.site.name}, climate zone {result.climateZone} · weather “{yearInView(project).name}” · submitted:{" "}
-          {result.scope.join(", ") || "nothing"}
+        <Text color="ink2">
+          {pack.name}, {pack.edition}, version {pack.version} · {pack.jurisdiction}
         </Text>
-        <Box w="360px" mb="6">
-          <Verdict result={result} />
+        <Text color="ink2" mb="4">
+          {project.site.name} · weather “{yearInView(project).name}” · {submittedWords(result)}
+        </Text>
+        <Box w="400px" mb="6">
+          <Verdict result={result} pack={pack} />
         </Box>
-        <Checks rows={result.rows} />
-        <Reference result={result} />
+        <PerformanceDesk result={result} pack={pack} printed />
+        <Box mt="6" />
+        <Checks result={result} pack={pack} />
+        <Reference result={result} pack={pack} project={project} />
         <Assumptions project={project} />
         <Section title="Sign-off">
           <Flex gap="10" mt="8">
-            {["Prepared by", "Checked by", "Date"].map((w) => (
-              <Box key={w} flex="1" borderTop="1px solid" borderColor="ink" pt="1">
-                {w}
+            {(
+              [
+                ["Prepared by", signed.prepared],
+                ["Checked by", signed.checked],
+                ["Licence", signed.licence],
+                ["Date", signed.date],
+              ] as const
+            ).map(([words, value]) => (
+              <Box key={words} flex="1">
+                <Text minH="20px">{value ?? ""}</Text>
+                <Box borderTop="1px solid" borderColor="ink" pt="1">
+                  {words}
+                </Box>
               </Box>
             ))}
           </Flex>
+          <Text color="ink2" fontSize="11px" mt="4" fontFamily="mono">
+            project {result.projectHash} · pack {result.packHash}
+          </Text>
         </Section>
       </Box>
     </Box>
@@ -131,9 +156,9 @@ function Assumptions({ project }: { project: Project }) {
             { text: "Area", unit: units.unit("m²") },
           ]}
           rows={[
-            ...[...use.assemblies].map(([id, u]) => ({
-              key: id,
-              cells: [project.assemblies[id].name, units.text(assemblyU(project, project.assemblies[id]), "W/m²K", 3), "", units.text(u.area, "m²", 0)],
+            ...use.assemblies.map(({ id, part, area }) => ({
+              key: `${id} ${part}`,
+              cells: [project.assemblies[id].name, units.text(assemblyU(project, project.assemblies[id]), "W/m²K", 3), "", units.text(area, "m²", 0)],
             })),
             ...[...use.glazings].map(([id, u]) => ({
               key: id,

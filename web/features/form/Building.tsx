@@ -10,7 +10,7 @@ import { shownBy, useForm, type ShownBy } from "./formStore.ts";
 import { saveDayFilm, saveDayPicture, savePicture } from "./dayFilm.ts";
 import { classOf, classTint, faultyPlaces } from "./sceneParts.ts";
 import { saveGbxml } from "./saveGbxml.ts";
-import type { Paint } from "./Scene.tsx";
+import type { FloorArea, Paint } from "./Scene.tsx";
 
 const Scene = dynamic(() => import("./Scene.tsx").then((m) => m.Scene), { ssr: false, loading: () => <Box h="100%" aria-busy="true" /> });
 
@@ -35,6 +35,7 @@ export function Building({
   paint,
   driven = false,
   words,
+  floors,
 }: {
   project: Project;
   storey: string;
@@ -44,6 +45,8 @@ export function Building({
   driven?: boolean;
   /** What is told of a face besides what it is. */
   words?: (face: Face) => string | null;
+  /** Areas drawn on floors, seen where the building is cut. */
+  floors?: readonly FloorArea[];
 }) {
   const { shown, cut, hidden, sun } = useForm();
   const set = useForm((s) => s.set);
@@ -96,6 +99,7 @@ export function Building({
         canvas={(c) => (canvas.current = c)}
         {...(paint ? { paint } : {})}
         {...(words ? { words } : {})}
+        {...(floors ? { floors } : {})}
       />
       <Flex position="absolute" left="3" top="2" right="3" gap="2.5" align="center" flexWrap="wrap" fontSize="12px" rowGap="0">
         <Text fontWeight="600" fontSize="13px">

@@ -48,6 +48,12 @@ function tokens(): Token {
 }
 
 /** What colours faces: null leaves the paper. */
+/** An area on the floor of a space. */
+export interface FloorArea {
+  readonly space: string;
+  readonly fill: string;
+  readonly polygons: readonly (readonly (readonly (readonly [number, number])[])[])[];
+}
 export type Paint = (face: Face) => string | null;
 
 const patternOf = (f: Face): Pattern => (f.contact === "ground" ? "dots" : f.contact === "space" ? "hatch" : "plain");
@@ -130,6 +136,7 @@ export function Scene({
   sun,
   onTell,
   words,
+  floors,
   canvas,
 }: {
   project: Project;
@@ -141,6 +148,8 @@ export function Scene({
   onTell?: (text: string | null) => void;
   /** What is told of a face besides what it is. */
   words?: (face: Face) => string | null;
+  /** Areas drawn on the floors of spaces, plan m, with holes. */
+  floors?: readonly FloorArea[];
   canvas?: (c: HTMLCanvasElement) => void;
 }) {
   const selection = useStore((s) => s.selection);
@@ -208,6 +217,21 @@ export function Scene({
     }
     return { batch, piece: batch.geometry(), lines: lineGeometry(lines) };
   }, [openings, geometry, hidden, upTo, limit, opening, look]);
+
+  const drawn = useMemo(() => {
+    const batch = new Batch();
+    for (const { space, fill, polygons } of floors ?? []) {
+      const shape = geometry.spaces.get(space);
+      if (!shape || hidden.has(space) || (upTo !== null && shape.low > limit)) continue;
+      batch.add(
+        space,
+        polygons.map((rings) => rings.map((ring) => ring.map(([x, y]): Vector => [x, y, shape.low + 0.06]))),
+        [0, 0, 1],
+        fill,
+      );
+    }
+    return batch.geometry();
+  }, [floors, geometry, hidden, upTo, limit]);
 
   const around = useMemo(() => {
     const solid = new Batch();
@@ -311,6 +335,9 @@ export function Scene({
           <lineDashedMaterial vertexColors dashSize={0.4} gapSize={0.25} />
         </lineSegments>
       )}
+      <mesh geometry={drawn}>
+        <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
+      </mesh>
       <mesh geometry={glass.piece} receiveShadow onClick={pick(glass.batch)} onPointerMove={tell(glass.batch)}>
         <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
       </mesh>

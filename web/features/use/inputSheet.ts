@@ -64,7 +64,8 @@ export function inputSheet(project: Project, sheet: string, units: Units): Sheet
   return { columns: [...head, ...fields.map((f) => inputColumn(project, f, units)), ...outcome], rows };
 }
 
-function inputColumn(project: Project, field: SpaceField, units: Units): Column {
+/** A column of an input of spaces. */
+export function inputColumn(project: Project, field: SpaceField, units: Units): Column {
   const path = (r: Row): string[] => ["spaces", r.id, "inputs", field];
   return fieldColumn(project, spaceFields[field], field, units, {
     path,
