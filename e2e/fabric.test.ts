@@ -253,7 +253,7 @@ describe("units", () => {
     expect(problem).toContain("5.0 ft thick");
     await undo(1);
     await go("/p/clinic/compliance?view=reference");
-    const table = await browser.text('[aria-label="Changes of the reference building"]', (t) => t.includes("W/ft²") && t.includes(" in "));
+    const table = await browser.text('main[aria-label="Reference building"]', (t) => t.includes("W/ft²") && t.includes(" in "));
     expect(table).not.toMatch(/W\/m²(?!K)|W\/m²K|\d mm|L\/s/);
     await push("SI");
   });

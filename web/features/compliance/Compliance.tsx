@@ -23,7 +23,7 @@ const views = {
   submission: "What is submitted",
   match: "Uses matched",
   checks: "Checks",
-  building: "On the building",
+  building: "Pass and fail in 3D",
   daylight: "Daylight areas",
   reference: "Reference building",
   performance: "Performance",
@@ -58,64 +58,62 @@ export function Compliance() {
   );
   const whole = current && answer?.stage === "exact";
   return (
-    <>
-      <Side label="Compliance" width="200px">
-        <SideHead>Asked</SideHead>
-        {(["submission", "match"] as const).map(item)}
-        <SideHead>Checked</SideHead>
-        {(["checks", "building", "daylight"] as const).map(item)}
-        <SideHead>Compared</SideHead>
-        {(["reference", "performance"] as const).map(item)}
-        <SideHead>Handed in</SideHead>
-        {item("certificate")}
-        <SideHead>The code</SideHead>
-        {(["clauses", "packs"] as const).map(item)}
-      </Side>
-      <Flex direction="column" flex="1" minW="0" minH="0">
-        <Flex flex="1" minH="0" minW="0">
-          <Middle label={views[view]}>
-            {message && (
-              <Text role="alert" color="clay" mb="2">
-                {message}
-              </Text>
-            )}
-            <Box h="100%" data-testid="compliance" data-current={whole} data-stage={current ? (answer?.stage ?? "none") : "old"}>
-              <Shown view={view} answer={answer} pack={pack} project={project} whole={whole} />
-            </Box>
-          </Middle>
-        </Flex>
-        <ReferenceTally summary={answer?.reference ?? null} stage={answer?.stage ?? null} current={current} />
-      </Flex>
-      <Inspector title={pack.name} about={`${pack.edition} · ${pack.jurisdiction}`}>
-        {result && (
-          <Box {...(whole ? {} : { color: "ink2", fontStyle: "italic" })}>
-            <Verdict result={result} pack={pack} approx={answer?.stage === "estimate"} />
-          </Box>
-        )}
-        <Row label="Climate zone" note={input.climateZone === null ? "from the weather year (ASHRAE 169)" : "typed"}>
-          <b>{result?.climateZone ?? "—"}</b>
-        </Row>
-        <Row label="Path">
-          <b>{input.path}</b>
-        </Row>
-        <Row label="Submitted">
-          <b>{input.parts.length === 4 ? "all parts" : input.parts.join(", ") || "nothing"}</b>
-        </Row>
-        {pack.about && (
-          <>
-            <Head>About this pack</Head>
-            <Text color="ink2" fontSize="12px">
-              {pack.about}
+    <Flex direction="column" flex="1" minW="0" minH="0">
+      <Flex flex="1" minH="0">
+        <Side label="Compliance" width="200px">
+          <SideHead>Asked</SideHead>
+          {(["submission", "match"] as const).map(item)}
+          <SideHead>Checked</SideHead>
+          {(["checks", "building", "daylight"] as const).map(item)}
+          <SideHead>Compared</SideHead>
+          {(["reference", "performance"] as const).map(item)}
+          <SideHead>Handed in</SideHead>
+          {item("certificate")}
+          <SideHead>The code</SideHead>
+          {(["clauses", "packs"] as const).map(item)}
+        </Side>
+        <Middle label={views[view]}>
+          {message && (
+            <Text role="alert" color="clay" mb="2">
+              {message}
             </Text>
-          </>
-        )}
-        <Box mt="4">
-          <chakra.a href={`/print/${project.id}${query.get("option") ? `?option=${query.get("option")}` : ""}`} target="_blank" color="water">
-            Printable page with every assumption
-          </chakra.a>
-        </Box>
-      </Inspector>
-    </>
+          )}
+          <Box h="100%" data-testid="compliance" data-current={whole} data-stage={current ? (answer?.stage ?? "none") : "old"}>
+            <Shown view={view} answer={answer} pack={pack} project={project} whole={whole} />
+          </Box>
+        </Middle>
+        <Inspector title={pack.name} about={`${pack.edition} · ${pack.jurisdiction}`}>
+          {result && (
+            <Box {...(whole ? {} : { color: "ink2", fontStyle: "italic" })}>
+              <Verdict result={result} pack={pack} approx={answer?.stage === "estimate"} />
+            </Box>
+          )}
+          <Row label="Climate zone" note={input.climateZone === null ? "from the weather year (ASHRAE 169)" : "typed"}>
+            <b>{result?.climateZone ?? "—"}</b>
+          </Row>
+          <Row label="Path">
+            <b>{input.path}</b>
+          </Row>
+          <Row label="Submitted">
+            <b>{input.parts.length === 4 ? "all parts" : input.parts.join(", ") || "nothing"}</b>
+          </Row>
+          {pack.about && (
+            <>
+              <Head>About this pack</Head>
+              <Text color="ink2" fontSize="12px">
+                {pack.about}
+              </Text>
+            </>
+          )}
+          <Box mt="4">
+            <chakra.a href={`/print/${project.id}${query.get("option") ? `?option=${query.get("option")}` : ""}`} target="_blank" color="water">
+              Printable page with every assumption
+            </chakra.a>
+          </Box>
+        </Inspector>
+      </Flex>
+      <ReferenceTally summary={answer?.reference ?? null} stage={answer?.stage ?? null} current={current} />
+    </Flex>
   );
 }
 

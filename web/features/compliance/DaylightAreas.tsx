@@ -10,7 +10,6 @@ import {
   packUseOf,
   type Change,
   type DaylitArea,
-  type Face,
   type Pack,
   type Project,
 } from "@arroyo/core";
@@ -61,7 +60,7 @@ export function DaylightAreas({ pack }: { pack: Pack }) {
         </Text>
         {(["plan", "building", "sheet"] as const).map((l) => (
           <Act key={l} onClick={() => change({ look: l })}>
-            <span style={{ fontWeight: look === l ? 600 : 400 }}>{l === "plan" ? "On the plan" : l === "building" ? "On the building" : "Sheet"}</span>
+            <span style={{ fontWeight: look === l ? 600 : 400 }}>{l === "plan" ? "On the plan" : l === "building" ? "In 3D" : "Sheet"}</span>
           </Act>
         ))}
         {look === "plan" && (
@@ -182,9 +181,8 @@ function Plan({ project, storey, found }: { project: Project; storey: string; fo
             <g
               key={a.space}
               pointerEvents="none"
-              fontSize={11.5 / scale}
               textAnchor="middle"
-              style={{ paintOrder: "stroke" }}
+              style={{ paintOrder: "stroke", fontSize: `${11.5 / scale}px` }}
               stroke="#FDFBF7"
               strokeWidth={3 / scale}
               fill="#23262B"
@@ -205,6 +203,9 @@ function Plan({ project, storey, found }: { project: Project; storey: string; fo
 }
 const middle = (ring: Ring): readonly [number, number] => [ring.reduce((a, p) => a + p[0], 0) / ring.length, ring.reduce((a, p) => a + p[1], 0) / ring.length];
 
+/** Walls stay plain, so that the floors are read. */
+const plain = (): null => null;
+
 /** The building with each floor by how much of it daylight reaches. */
 function OnBuilding({ project, storey, found }: { project: Project; storey: string; found: readonly DaylitArea[] }) {
   const units = useUnits();
@@ -216,16 +217,6 @@ function OnBuilding({ project, storey, found }: { project: Project; storey: stri
     return () => setForm({ cut });
   }, [setForm]);
   const bySpace = useMemo(() => new Map(found.map((a) => [a.space, a])), [found]);
-  const shade = useMemo(
-    () =>
-      (f: Face): string | null => {
-        const a = bySpace.get(f.space);
-        if (!a) return null;
-        if (a.needsControl && !a.controlled) return "#B4552F";
-        return a.controlled ? "#E0B04A" : a.primary + a.top > 0 ? "#EAD9A6" : null;
-      },
-    [bySpace],
-  );
   const reached = useMemo(
     () => found.flatMap((a) => areas.map((r) => ({ space: a.space, fill: r.fill, polygons: a.outlines[r.key] as readonly (readonly Ring[])[] }))),
     [found],
@@ -236,7 +227,7 @@ function OnBuilding({ project, storey, found }: { project: Project; storey: stri
         project={project}
         storey={storey}
         compact
-        paint={shade}
+        paint={plain}
         floors={reached}
         words={(f) => {
           const a = bySpace.get(f.space);

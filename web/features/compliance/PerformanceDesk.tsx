@@ -28,9 +28,9 @@ export function PerformanceDesk({ result, pack, printed = false }: { result: Com
           head={[
             { text: "End use", left: true },
             { text: "Fuel", left: true },
-            { text: "Design", unit: "kWh" },
+            { text: "Design, energy", unit: "kWh" },
             { text: "Reference", unit: "kWh" },
-            { text: "Design", unit: result.unit },
+            { text: `Design, ${result.measure}`, unit: result.unit },
             { text: "Reference", unit: result.unit },
             { text: "Difference", unit: result.unit },
           ]}
@@ -134,7 +134,7 @@ function TradeOffs({ unit }: { unit: string }) {
         <Box role="table" aria-label="Trade-off between parts" {...(current ? {} : { color: "ink2", fontStyle: "italic" })}>
           {result.map((r) => (
             <Flex key={r.part} role="row" align="center" gap="3" py="1" borderBottom="1px solid" borderColor="line">
-              <Text role="cell" w="86px">
+              <Text role="cell" w="70px">
                 {r.part}
               </Text>
               <Box role="cell" flex="1" position="relative" h="14px" aria-hidden="true">
@@ -147,7 +147,7 @@ function TradeOffs({ unit }: { unit: string }) {
                   style={{ left: r.gain >= 0 ? "50%" : `${50 - (48 * -r.gain) / most}%`, width: `${(48 * Math.abs(r.gain)) / most}%` }}
                 />
               </Box>
-              <Text role="cell" w="250px" textAlign="right">
+              <Text role="cell" w="188px" textAlign="right">
                 {Math.abs(r.gain) < 0.5
                   ? "equal to the reference"
                   : `${r.gain > 0 ? "wins" : "loses"} ${figure(Math.abs(r.gain), 0)} ${unit}, ${figure(Math.abs(r.share), 1)} points`}

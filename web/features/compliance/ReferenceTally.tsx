@@ -1,5 +1,5 @@
 "use client";
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex } from "@chakra-ui/react";
 import type { Summary } from "@arroyo/core";
 import { EndUseStrip } from "../../ui/EndUseStrip.tsx";
 import { figure, stampText, unitOf } from "../../ui/format.ts";
@@ -22,7 +22,7 @@ export function ReferenceTally({ summary, stage, current }: { summary: Summary |
           stale={stale}
           value={`${approx}${units.text(summary?.energy.intensity ?? summary?.energy.perFloorArea, "kWh/m²a", 1)}`}
           unit={units.unit(unitOf("kWh/m²a", summary))}
-          below="reference building"
+          below={stage === "estimate" ? "reference, by the hour" : summary === null ? "reference, no year yet" : "reference building"}
         />
         <EndUseStrip summary={summary} faded={stale} />
         <Figure
@@ -44,9 +44,8 @@ export function ReferenceTally({ summary, stage, current }: { summary: Summary |
           unit={unitOf(`k${currency}/a`, summary)}
           below={`${summary ? figure(summary.energy.carbon / 1000) : "—"} t CO₂e`}
         />
-        <Text fontSize="11.5px" color="ink2" maxW="120px" ml="auto" textAlign="right">
-          {summary === null ? "no year run yet" : stage === "estimate" ? "by the hour, one orientation" : "as it stands"}
-        </Text>
+        {/* as wide as the pins of the design's own Tally, so that figures stand above each other */}
+        <Box w="98px" flexShrink={0} ml="auto" />
       </Flex>
     </Box>
   );

@@ -48,6 +48,9 @@ export function ImportSheet({ file, onMake, onCancel }: { file: File; onMake: (p
     const next = { ...matches };
     if (id === "") delete next[key];
     else next[key] = id;
+    take(next);
+  };
+  const take = (next: Record<string, string>): void => {
     setMatches(next);
     localStorage.setItem(REMEMBERED, JSON.stringify({ ...remembered(), ...next }));
     worker.current?.postMessage({ kind: "match", matches: next } satisfies ToImporter);
@@ -72,6 +75,7 @@ export function ImportSheet({ file, onMake, onCancel }: { file: File; onMake: (p
   const { report, matching, project } = outcome;
   const shown = all ? report : report.slice(0, 12);
   const open = matching.filter((m) => m.chosen === null).length;
+  const suggested = matching.filter((m) => m.chosen === null && m.suggested !== null);
   return (
     <Box mb="6" aria-label="Import" role="region">
       <Text textStyle="title">Import of {file.name}</Text>
@@ -98,9 +102,20 @@ export function ImportSheet({ file, onMake, onCancel }: { file: File; onMake: (p
           <Text textStyle="head" color="ink2" mt="3" mb="1">
             To match{open > 0 ? `: ${open} open, where the default stands in` : ""}
           </Text>
+          {suggested.length > 0 && (
+            <Act onClick={() => take({ ...matches, ...Object.fromEntries(suggested.map((m) => [m.key, m.suggested as string])) })}>
+              {`Take ${suggested.length} suggestion${suggested.length === 1 ? "" : "s"}`}
+            </Act>
+          )}
           <Grid
             label="Matching sheet"
-            head={[{ text: "In the file", left: true }, { text: "Kind", left: true }, { text: "Times" }, { text: "Stands for", left: true }]}
+            head={[
+              { text: "In the file", left: true },
+              { text: "Kind", left: true },
+              { text: "Times" },
+              { text: "Stands for", left: true },
+              { text: "Suggested", left: true },
+            ]}
             rows={matching.map((m) => ({
               key: m.key,
               cells: [
@@ -119,6 +134,7 @@ export function ImportSheet({ file, onMake, onCancel }: { file: File; onMake: (p
                   ]}
                   onChange={(v) => match(m.key, v)}
                 />,
+                m.chosen === null ? (m.options.find((o) => o.id === m.suggested)?.name ?? "—") : "",
               ],
             }))}
           />
