@@ -48,7 +48,7 @@ const views = [
   { name: "options-study", path: "/p/library/options?study=envelope", prepare: "study" },
   { name: "options-compose", path: "/p/library/options?study=envelope&read=compose" },
   { name: "options-staircase", path: "/p/library/options?read=staircase", wait: 150000, keep: false },
-  { name: "compliance", path: "/p/library/compliance", text: "compliance-letter" },
+  { name: "compliance", path: "/p/clinic/compliance?view=performance", text: "compliance-letter", wait: 25000 },
   { name: "certificate", path: "/print/library", live: false, text: "compliance-letter", keep: false },
   { name: "results-energy", path: "/p/library/results" },
   { name: "results-flows", path: "/p/library/results?view=flows", keep: false },

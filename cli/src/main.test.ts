@@ -318,7 +318,14 @@ describe("arroyo comply", () => {
       code: 1,
       err: expect.stringContaining('windowShare/clause: The clause "12.3" is not in this pack.'),
     });
-    writeFileSync(file, JSON.stringify({ ...plateauPack, climateZones: { "3": plateauPack.climateZones["3"] } }));
+    writeFileSync(
+      file,
+      JSON.stringify({
+        ...plateauPack,
+        climateZones: { "3": plateauPack.climateZones["3"] },
+        values: { ...plateauPack.values, least_heat_pump_cop: { ...plateauPack.values.least_heat_pump_cop, byZone: { "3": 3.2 } } },
+      }),
+    );
     expect(await arroyo("comply", "demo/clinic.json", "--pack", file, "--out", out)).toMatchObject({
       code: 1,
       err: expect.stringMatching(/climateZones\/\d: .*has no limits/),

@@ -87,6 +87,19 @@ export function CommandBar({ onClose, go, onProblems, onKeys }: { onClose: () =>
         what: "study",
         run: () => router.push(stageAddress("options", { study: id })),
       })),
+      ...(
+        [
+          ["submission", "What is submitted"],
+          ["match", "Uses matched with the code"],
+          ["checks", "Checks of the code"],
+          ["building", "Pass and fail in 3D"],
+          ["daylight", "Daylight areas"],
+          ["reference", "Reference building"],
+          ["performance", "Performance against the reference building"],
+          ["certificate", "Certificate"],
+          ["packs", "Rule packs"],
+        ] as const
+      ).map(([view, name]): Command => ({ name, what: "view", run: () => router.push(stageAddress("compliance", { view })) })),
       { name: "Staircase of measures", what: "view", run: () => router.push(stageAddress("options", { read: "staircase" })) },
     ];
     // toForm follows go

@@ -26,6 +26,10 @@ function entered(stage: Stage, p: Project): boolean {
       return Object.keys(p.spaceTypes).length > 0;
     case "services":
       return Object.keys(p.services).length > 0;
+    case "options":
+      return Object.keys(p.options).length > 0 || Object.keys(p.studies ?? {}).length > 0;
+    case "compliance":
+      return p.compliance !== undefined;
     default:
       return false;
   }

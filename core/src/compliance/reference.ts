@@ -383,12 +383,14 @@ function plainServices(draft: Draft, design: Project, s: Submission): MappedSyst
 
 /** Hot water of the reference comes from the plain services, of the pack's fuel and efficiency. */
 function hotWater(draft: Draft, design: Project, s: Submission): void {
-  const { hotWater: limit, hotWaterFuel } = s.pack.services;
+  const { services } = s.pack;
+  const has = s.fuels.has(services.hotWaterFuel);
+  const [limit, fuel] = has ? [services.hotWater, services.hotWaterFuel] : [services.hotWaterElectric, "electricity"];
   if (s.spaces === null)
     for (const id of Object.keys(design.waterSystems).sort())
       draft.add(limit.clause, "hot water", { op: "remove", path: ["waterSystems", id], old: draft.project.waterSystems[id] });
   for (const id of [...new Set(submittedZones(design, s).map((z) => effectiveServices(design, z).id))].sort()) {
-    draft.set(limit.clause, "hot water", ["services", id, "hotWater", "fuel"], hotWaterFuel);
+    draft.set(limit.clause, "hot water", ["services", id, "hotWater", "fuel"], fuel);
     draft.set(limit.clause, "hot water", ["services", id, "hotWater", "efficiency"], limit.value, design.services[id].hotWater.efficiency, limit.unverified);
   }
 }

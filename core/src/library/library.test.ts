@@ -21,7 +21,7 @@ import {
   type Project,
 } from "../model/index.ts";
 import { effectiveSetting } from "../inputs/index.ts";
-import { packs } from "../packs/index.ts";
+import { plateauPack, prescriptivePack } from "../packs/index.ts";
 import { runToEnd } from "../results/index.ts";
 import { projectWeather } from "../simulate/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
@@ -80,7 +80,7 @@ describe("the shipped library", () => {
     for (const m of Object.values(library.materials)) expect(m.vapourResistance).toBeGreaterThanOrEqual(1);
   });
   it("has assemblies that just meet each limit of each pack, made from it", () => {
-    for (const pack of Object.values(packs))
+    for (const pack of [plateauPack, prescriptivePack])
       for (const [zone, limits] of Object.entries(pack.climateZones)) {
         const of = (use: string) => Object.entries(library.assemblies).filter(([id, a]) => id.startsWith(`${pack.id}_${zone}_`) && a.use === use);
         for (const [use, part] of [

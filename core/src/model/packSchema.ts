@@ -83,7 +83,7 @@ const hourlyProfile = z
 
 /** A code or rating as data: every value with its clause. */
 export const packSchema = z.strictObject({
-  formatVersion: z.literal(2),
+  formatVersion: z.literal(2).describe("Version of this layout."),
   id: name,
   name: words,
   edition: words,
@@ -135,6 +135,7 @@ export const packSchema = z.strictObject({
       heatRecovery: limit,
       hotWaterFuel: z.enum(fuels),
       hotWater: limit,
+      hotWaterElectric: limit.describe("Efficiency of hot water by electricity, where the site has not the fuel above."),
     })
     .describe("Plain services of the starter set; of the reference the hot water, and the rest where the map has no system."),
   reference: z.strictObject({

@@ -32,6 +32,7 @@ const UNITS: readonly (readonly [path: string, unit: string])[] = [
   ["services/fanPower", "W per m³/s"],
   ["services/heatRecovery", "1"],
   ["services/hotWater", "1"],
+  ["services/hotWaterElectric", "1"],
   ["reference/airChanges", "1/h"],
   ["reference/sizing/*", "1"],
   ["performance/primary/*", "1"],

@@ -64,7 +64,7 @@ export const plateauPack: Pack = {
     "6.2": "The reference building is cooled by an electric chiller or by direct expansion.",
     "6.3": "Fans of the reference building take this power per flow.",
     "6.4": "The reference building recovers this share of the heat of its exhaust air.",
-    "6.5": "The reference building heats its water by gas.",
+    "6.5": "The reference building heats its water by gas; where there is no gas, by electricity.",
     "6.6": "The system of the reference building follows its use, its area and its storeys.",
     "6.7": "Equipment of the reference building is sized with these factors; a heat pump half as large again as its loads ask.",
     "7.1": "The index is the primary energy of the design over that of the reference building, in hundredths; it passes at 100 and below.",
@@ -200,6 +200,7 @@ export const plateauPack: Pack = {
     heatRecovery: at(0.5, "1", "6.4"),
     hotWaterFuel: "gas",
     hotWater: at(0.78, "1", "6.5"),
+    hotWaterElectric: at(0.92, "1", "6.5"),
   },
   reference: {
     shading: { clause: "3.8" },

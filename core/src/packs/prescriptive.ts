@@ -165,6 +165,7 @@ export const prescriptivePack: Pack = {
     heatRecovery: fromMemory(0.5, "1", "G3"),
     hotWaterFuel: "gas",
     hotWater: fromMemory(0.8, "1", "G3"),
+    hotWaterElectric: fromMemory(0.92, "1", "G3"),
   },
   reference: {
     shading: { clause: "G3" },

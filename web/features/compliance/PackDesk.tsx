@@ -9,6 +9,7 @@ import {
   packs as shipped,
   parsePack,
   readJson,
+  readValueFile,
   setChange,
   submissionOf,
   type Pack,
@@ -130,6 +131,54 @@ export function PackDesk({ zone }: { zone: string | null }) {
   );
 }
 
+const hourlyWords = (pack: Pack): string =>
+  pack.performance.hourly
+    ? `by hourly value: ${pack.performance.hourly.map((h) => `${h.name} (zones ${h.zones.join(", ")})`).join("; ")}`
+    : "none: rated by yearly factors";
+
+/** Factors of 8,760 hours by fuel and climate zone, from a CSV: the pack then rates by hourly value. */
+function HourlyFile({ pack, change }: { pack: Pack; change: (name: string, work: (p: Pack) => void) => string | null }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const take = async (f: File | undefined): Promise<void> => {
+    if (!f) return;
+    const read = readValueFile(await f.text());
+    if (typeof read === "string") return setSaid(`${f.name}: ${read}`);
+    const all = Object.keys(pack.climateZones);
+    const rows = Object.entries(read).map(([zone, byFuel]) => ({
+      zones: zone === "" ? all : all.filter((z) => z === zone || z === zone.replace(/[A-C]$/, "")),
+      byFuel,
+    }));
+    const lost = Object.keys(read).find((_, i) => rows[i].zones.length === 0);
+    if (lost !== undefined) return setSaid(`${f.name}: this pack has no climate zone ${lost}; it has ${all.join(", ")}.`);
+    setSaid(
+      change("Hourly factors", (p) => {
+        p.performance.measure = "hourly value";
+        p.performance.hourly = rows.map((r) => ({
+          zones: r.zones,
+          name: f.name.slice(0, 200),
+          unit: "kWh",
+          clause: p.performance.clause,
+          byFuel: Object.fromEntries(Object.entries(r.byFuel).map(([fuel, v]) => [fuel, [...v]])),
+        }));
+      }),
+    );
+  };
+  return (
+    <>
+      <Act title="A header of fuels, each with a climate zone or none, and 8,760 rows" onClick={() => input.current?.click()}>
+        Read from a CSV
+      </Act>
+      <input ref={input} type="file" accept=".csv,text/csv" hidden aria-label="Hourly factors file" onChange={(e) => void take(e.target.files?.[0])} />
+      {said && (
+        <Text role="alert" color="clay" fontSize="12px">
+          {said}
+        </Text>
+      )}
+    </>
+  );
+}
+
 const LIMITS = [
   ["exteriorWall", "Outside walls, U"],
   ["roof", "Roofs, U"],
@@ -158,6 +207,9 @@ function PackTables({ pack, own, store }: { pack: Pack; own: boolean; store: (na
         <>
           <Row label="Name">
             <TextInput label="Name of the pack" width="300px" value={pack.name} onCommit={(t) => change("Name of the pack", (p) => void (p.name = t))} />
+          </Row>
+          <Row label="Hourly factors" note={hourlyWords(pack)}>
+            <HourlyFile pack={pack} change={change} />
           </Row>
           <Row label="Version" note="each change makes the next one">
             <TextInput label="Version" width="80px" value={pack.version} onCommit={(t) => store("Version", { ...copyOf(pack), version: t })} />
