@@ -85,6 +85,9 @@ export function Certificate({ id }: { id: string }) {
         <PerformanceDesk result={result} pack={pack} printed />
         <Box mt="6" />
         <Checks result={result} pack={pack} />
+        <Text as="h2" textStyle="title" mb="1">
+          Reference building
+        </Text>
         <Reference result={result} pack={pack} project={project} />
         <Assumptions project={project} />
         <Section title="Sign-off">

@@ -22,7 +22,8 @@ export function rowMark(r: ComplianceRow): { readonly text: string; readonly goo
 /** Required and proposed figures of a row, as they are shown. */
 export function rowFigures(r: ComplianceRow, units: Units): readonly [required: string, proposed: string, unit: string] {
   const yesNo = r.quantity === "control by daylight" || r.quantity === "economizer";
-  const of = (v: number | null): string => (v === null ? "with sizes" : yesNo ? (v >= 1 ? "yes" : "no") : units.text(v, r.unit, 2, electric(r)));
+  const of = (v: number | null): string =>
+    v === null ? "with sizes" : yesNo ? (v >= 1 ? "yes" : "no") : units.text(v, r.unit, Math.abs(v) >= 100 ? 0 : 2, electric(r));
   return [`${yesNo ? "" : r.rule === "at most" ? "≤ " : "≥ "}${of(r.required)}`, of(r.proposed), r.unit === "1" ? "" : units.unit(r.unit, electric(r))];
 }
 

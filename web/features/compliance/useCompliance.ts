@@ -1,4 +1,5 @@
 "use client";
+import { useMemo } from "react";
 import {
   complianceInput,
   packsOf,
@@ -36,7 +37,10 @@ export function useCompliance(project: Project | null, over: Partial<ComplianceI
     over,
     ask: "result",
   }));
-  return found.result && project ? { ...found, result: { ...found.result, result: withAttested(found.result.result, project) } } : found;
+  const answer = found.result;
+  // the hash of a whole document is not found at every drawing
+  const result = useMemo(() => (answer && project ? { ...answer, result: withAttested(answer.result, project) } : null), [answer, project]);
+  return { ...found, result };
 }
 
 /** What each part of a design wins and loses; asked only where it is shown. */
