@@ -1,6 +1,19 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { contentHash, keepChanges, randomStream, takeChanges, type OwnLibrary, type Project } from "@arroyo/core";
+import {
+  complianceOf,
+  contentHash,
+  keepChanges,
+  projectWeather,
+  randomStream,
+  referenceBuilding,
+  submissionDocument,
+  submissionOf,
+  takeChanges,
+  type Compliance,
+  type OwnLibrary,
+  type Project,
+} from "@arroyo/core";
 import { draw, garbled, mutated, type Draw } from "../../scripts/lib/fuzz/mutate.ts";
 import { POST as importProject } from "../app/api/projects/route.ts";
 import { DELETE as removeProject, GET as readProject } from "../app/api/projects/[id]/route.ts";
@@ -14,6 +27,7 @@ import { POST as importWeather } from "../app/api/weather/route.ts";
 import { GET as readWeather } from "../app/api/weather/[hash]/route.ts";
 import { POST as keepImage } from "../app/api/blobs/route.ts";
 import { GET as readLibrary, POST as changeLibrary } from "../app/api/library/route.ts";
+import { POST as submitCertificate } from "../app/api/registry/route.ts";
 import { bindModels, createProject, database, LibraryRow, migrate, ProjectRow, queue } from "./index.ts";
 
 const clinic = JSON.parse(readFileSync(new URL("../../demo/clinic.json", import.meta.url), "utf8")) as Project;
@@ -153,5 +167,31 @@ describe("my library", () => {
       expect(((await answer.json()) as { message: string }).message.length).toBeGreaterThan(10);
     }
     expect(await read()).toEqual(before);
+  });
+});
+
+describe("the simulated registry", () => {
+  const outcome = submissionOf(clinic, projectWeather(clinic));
+  if (!outcome.ok) throw new Error(outcome.message);
+  const early = complianceOf(clinic, outcome.submission, referenceBuilding(clinic, outcome.submission), null);
+  // as after a whole year: it passes or it does not
+  const certificate: Compliance = { ...early, pass: false };
+  const send = async (of: Compliance, manner = "at once", hash = submissionDocument(of).hash): Promise<[number, { receipt?: string; message?: string }]> => {
+    const answer = await submitCertificate(post(`/?manner=${encodeURIComponent(manner)}`, JSON.stringify({ hash, certificate: of })));
+    return [answer.status, (await answer.json()) as { receipt?: string; message?: string }];
+  };
+  it("answers with a receipt, another for each submission", async () => {
+    const [status, { receipt }] = await send(certificate);
+    expect([status, receipt]).toEqual([200, expect.stringMatching(/^PLT-\d{8}-[0-9A-F]{8}$/)]);
+  });
+  it("refuses what was changed on its way, what says nothing, and everything while it is down", async () => {
+    expect(await send({ ...certificate, pass: true }, "at once", submissionDocument(certificate).hash)).toEqual([
+      409,
+      expect.objectContaining({ message: expect.stringContaining("changed on its way") }),
+    ]);
+    expect(await send(early)).toEqual([409, expect.objectContaining({ message: expect.stringContaining("no whole year was run") })]);
+    expect(await send(certificate, "not at all")).toEqual([503, expect.objectContaining({ message: expect.stringContaining("Nothing was submitted") })]);
+    const odd = await submitCertificate(post("/", JSON.stringify({ hash: "x", certificate: { ...certificate, rows: "none" } })));
+    expect([odd.status, ((await odd.json()) as { message: string }).message]).toEqual([400, expect.stringContaining("certificate/rows")]);
   });
 });

@@ -68,7 +68,7 @@ export function certificateReport(project: Project, result: Compliance): Report 
     add({
       kind: "table",
       caption: "By end use",
-      head: head("End use", "Fuel", ["Design", "kWh"], ["Reference", "kWh"], ["Design", result.unit], ["Reference", result.unit]),
+      head: head("End use", "Fuel", ["Design, energy", "kWh"], ["Reference", "kWh"], [`Design, ${result.measure}`, result.unit], ["Reference", result.unit]),
       rows: result.endUses.map((u) => [
         u.use,
         u.fuel,
@@ -93,7 +93,7 @@ export function certificateReport(project: Project, result: Compliance): Report 
               r.subject,
               r.quantity,
               r.required === null ? null : `${r.rule === "at most" ? "≤" : "≥"} ${Number(r.required.toPrecision(4))}${r.unverified ? " *" : ""}`,
-              figure(r.proposed, 3),
+              figure(r.proposed, Math.abs(r.proposed ?? 0) >= 100 ? 0 : 2),
               r.unit === "1" ? "" : r.unit,
               rowVerdict(r),
             ],

@@ -24,7 +24,7 @@ export const POST = (request: Request): Promise<Response> =>
     if (manner === "slowly") await new Promise((r) => setTimeout(r, SLOW));
     const { hash, certificate } = parsed.data;
     if (hashOf(certificate) !== hash) throw new Refusal(409, "The hash is not that of the certificate: it was changed on its way. Nothing was submitted.");
-    if (certificate.pass === null)
+    if (certificate.pass === null || (certificate.path === "performance" && certificate.index === null))
       throw new Refusal(409, "The certificate does not say whether the design passes: no whole year was run. Nothing was submitted.");
     const at = new Date().toISOString();
     return { receipt: `PLT-${at.slice(0, 10).replaceAll("-", "")}-${hashOf([hash, at]).slice(0, 8).toUpperCase()}`, at };
