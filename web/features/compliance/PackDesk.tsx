@@ -351,7 +351,7 @@ function PackTables({ pack, own, store }: { pack: Pack; own: boolean; store: (na
         }))}
       />
       <Text color="ink2" fontSize="12px" mt="1">
-        * to be checked against the document it is cited from. Checks, formulas, the map and hourly factors are changed in the JSON file and read again.
+        * to be checked against the document it is cited from. Checks, formulas and the map are changed in the JSON file and read again.
       </Text>
     </>
   );
