@@ -15,6 +15,7 @@ import {
   complySubmission,
   envelopeUse,
   fixOf,
+  fuelsUsed,
   hourlyValues,
   mapSystems,
   packDifference,
@@ -106,6 +107,18 @@ describe("a submission", () => {
     expect(submissionOf(project, null)).toMatchObject({ ok: false, message: expect.stringContaining("type it") });
     // typed with its moisture letter, the number finds the table
     expect(submission(project, { climateZone: "5B" }).zone).toBe("5");
+  });
+  it("takes the fuels the design uses, by default settings too, where none are typed", () => {
+    const gas = massing();
+    const electric = applied(
+      gas,
+      (["heating", "hotWater"] as const).map((of) => setChange(gas, ["services", "main", of, "fuel"], "electricity")),
+    );
+    expect([...fuelsUsed(electric)]).toEqual(["electricity"]);
+    expect(fuelsUsed(served(electric, "variable", "boiler and chiller")).has("gas")).toBe(true);
+    expect(fuelsUsed(served(electric, "single", "boiler and chiller")).has("gas")).toBe(true);
+    expect([...fuelsUsed(served(electric, "fan coils", "district"))].sort()).toEqual(["district cooling", "district heat", "electricity"]);
+    expect(fuelsUsed(served(electric, "split units", "heat pump and chiller")).has("gas")).toBe(false);
   });
   it("finds a use by the words of a space type, another for the rest, and as matched where it is", () => {
     expect(suggestedUse(plateauPack, "Reading, quiet")).toMatchObject({ use: { id: "reading" }, by: "reading" });

@@ -1,6 +1,19 @@
 import { climateZoneOf, type WeatherYear } from "../climate/index.ts";
 import { effectiveServices, spaceUses } from "../inputs/index.ts";
-import { scopeParts, zonesOnSystem, type ComplianceInput, type Fuel, type Pack, type Project, type ScopePart } from "../model/index.ts";
+import {
+  componentsOf,
+  fuels,
+  scopeParts,
+  serviceFieldsOf,
+  settingAsked,
+  settingOf,
+  zonesOnSystem,
+  type ComplianceInput,
+  type Fuel,
+  type Pack,
+  type Project,
+  type ScopePart,
+} from "../model/index.ts";
 import { packs, parsePack } from "../packs/index.ts";
 import { equipmentOf } from "../services/index.ts";
 
@@ -44,11 +57,16 @@ export function fuelsUsed(project: Project): Set<Fuel> {
     if (equipmentOf(project, z).length === 0) found.add(s.heating.fuel).add(s.cooling.fuel);
     found.add(s.hotWater.fuel);
   }
-  const say = JSON.stringify([project.airSystems, project.loops, project.waterSystems, Object.values(project.zones).map((z) => z.equipment)]);
-  for (const f of ["gas", "oil", "propane", "wood", "district heat"] as const) if (say.includes(`"${f}"`)) found.add(f);
-  // a boiler and a coil of gas are of gas where nothing else is said
-  if (Object.values(project.loops).some((l) => l.parts.some((p) => p.kind === "boiler" && p.inputs.fuel === undefined))) found.add("gas");
-  if (Object.values(project.loops).some((l) => l.parts.some((p) => p.kind === "district") && l.kind === "hot water")) found.add("district heat");
+  // of components by what they take, typed or by default: "gas", "gas steam", "district heat"
+  for (const c of componentsOf(project)) {
+    if (c.kind === "district") found.add(project.loops[c.path[1]]?.kind === "chilled water" ? "district cooling" : "district heat");
+    const fields = serviceFieldsOf(c.kind);
+    for (const field of ["fuel", "heat", "reheat", "by"]) {
+      if (!Object.hasOwn(fields, field) || !settingAsked(c.kind, c.inputs, field)) continue;
+      const taken = String(settingOf(c.kind, c.inputs, field));
+      for (const f of fuels) if (taken === f || taken.startsWith(`${f} `)) found.add(f);
+    }
+  }
   return found;
 }
 
