@@ -12,7 +12,7 @@ const order = [
   ["simulate"],
   ["run"],
   ["results"],
-  ["options", "compliance"],
+  ["options", "compliance", "measured"],
   ["exchange"],
 ];
 const ranks = order.flatMap((parts, rank) => parts.map((part) => ({ part, rank })));

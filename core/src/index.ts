@@ -18,4 +18,5 @@ export * from "./run/index.ts";
 export * from "./results/index.ts";
 export * from "./options/index.ts";
 export * from "./compliance/index.ts";
+export * from "./measured/index.ts";
 export * from "./exchange/index.ts";
