@@ -104,7 +104,7 @@ function median(values: number[]): number {
 
 /**
  * Whole steps by which a series runs behind another, found by the largest correlation of their changes: a clock that is off, or one
- * that was not put forward in summer. 0 where nothing fits better than standing still by a twentieth.
+ * that was not put forward in summer. 0 where what is left unexplained (1 − correlation) does not fall by a fifth against no shift at all.
  * @param reach steps looked at on either side
  */
 export function clockShift(values: ArrayLike<number>, reference: ArrayLike<number>, reach: number): number {
@@ -125,7 +125,7 @@ export function clockShift(values: ArrayLike<number>, reference: ArrayLike<numbe
     const spread = Math.sqrt(Math.max(0, n * xx - x * x) * Math.max(0, n * yy - y * y));
     return spread > 0 ? (n * xy - x * y) / spread : 0;
   };
-  let [best, found] = [at(0) + 0.05, 0];
+  let [best, found] = [1 - 0.8 * (1 - at(0)), 0];
   for (let shift = -reach; shift <= reach; shift++) {
     const r = at(shift);
     if (shift !== 0 && r > best) [best, found] = [r, shift];
