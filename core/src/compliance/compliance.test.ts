@@ -389,10 +389,15 @@ describe("a better efficiency of a source", () => {
   ];
   const variable = served(project, "variable", "boiler and chiller");
   const split = served(project, "split units", "heat pump and chiller");
+  const pumped = served(project, "fan coils", "heat pump and chiller");
+  const refrigerant = served(project, "variable refrigerant", "boiler and chiller");
   cases.push(
     ["a boiler", variable, ["loops", "hot", "parts", "boiler", "inputs", "efficiency"], 0.96],
     ["a chiller", variable, ["loops", "chilled", "parts", "chiller", "inputs", "cop"], 4],
     ["a split heat pump", split, ["zones", Object.keys(split.zones)[0], "equipment", "split", "inputs", "heatingCop"], 5],
+    ["a heat pump of a loop", pumped, ["loops", "hot", "parts", "heat_pump", "inputs", "cop"], 4.2],
+    ["direct expansion", refrigerant, ["airSystems", "air", "parts", "cooling", "inputs", "cop"], 4.5],
+    ["a gas coil", refrigerant, ["airSystems", "air", "parts", "heating", "inputs", "efficiency"], 0.97],
   );
   it.each(cases)("of %s never worsens the index", (_name, design, path, value) => {
     expect(index(applied(design, [setChange(design, path, value)]))).toBeLessThanOrEqual(index(design) + 1e-9);
