@@ -1,2 +1,6 @@
 export * from "./errors.ts";
 export * from "./clean.ts";
+export * from "./morris.ts";
+export * from "./evolution.ts";
+export * from "./signature.ts";
+export * from "./causes.ts";
