@@ -4,7 +4,7 @@ import { applyChanges, scopeParts, setChange, type Change, type Pack, type Proje
 import { climateZone, climateZoneOf, type WeatherYear } from "../climate/index.ts";
 import { assemblyU } from "../fabric/index.ts";
 import { packs, plateauPack } from "../packs/index.ts";
-import { daylitAreas, massingProject, starterContext } from "../inputs/index.ts";
+import { daylitAreas, effectiveServices, massingProject, starterContext } from "../inputs/index.ts";
 import { addPart, systemChanges } from "../services/index.ts";
 import { projectWeather } from "../simulate/index.ts";
 import {
@@ -183,7 +183,13 @@ describe("the scope", () => {
       expect(assemblyU(reference, reference.assemblies[id])).toBeCloseTo(plateauPack.climateZones[s.zone].u[part].value, 9);
     const made = (p: Project): unknown => envelopeUse(p, others).assemblies.map((a) => [a.id, JSON.stringify(p.assemblies[a.id])]);
     expect(made(reference)).toEqual(made(design));
-    expect(referenceBuilding(reference, submission(reference, { work: "addition", spaces: [first] })).changes).toEqual([]);
+    // and what serves them: the rest keeps its services and what is made on its site
+    const zone = design.spaces[first].zone;
+    for (const z of Object.keys(design.zones).filter((k) => k !== zone)) {
+      expect(reference.zones[z]).toEqual(design.zones[z]);
+      expect(reference.services[effectiveServices(reference, z).id]).toEqual(design.services[effectiveServices(design, z).id]);
+    }
+    expect(referenceBuilding(reference, submission(reference, { work: "addition", spaces: [first], fuels: [...s.fuels] })).changes).toEqual([]);
   });
 });
 

@@ -5,7 +5,6 @@ import { checkProject } from "../simulate/index.ts";
 import {
   applyChange,
   componentsOf,
-  isSized,
   serviceFieldsOf,
   setChange,
   sizeNames,
@@ -20,6 +19,7 @@ import {
   type PackSetting,
   type Project,
   type ScopePart,
+  type Services,
   type SystemRow,
 } from "../model/index.ts";
 import { addPart, plainChanges, systemChanges } from "../services/index.ts";
@@ -306,8 +306,7 @@ function services(draft: Draft, design: Project, s: Submission, sizes: KnownSize
     if (sp.zone !== null && zones.includes(sp.zone) && ((effective(design, "space", id, "freeCooling").value as number | null) ?? 0) > 0)
       fresh.set(mapped[0].row.clause, "services", ["spaces", id, "inputs", "freeCooling"], 0, effective(design, "space", id, "freeCooling").value);
   if (servicesDiffer(fresh.project, draft.project)) for (const c of fresh.changes) draft.add(c.clause, c.part, c.change, c.unverified);
-  for (const id of Object.keys(design.onSite).sort())
-    draft.add(mapped[0].row.clause, "services", { op: "remove", path: ["onSite", id], old: design.onSite[id] });
+  withoutOnSite(draft, design, s, mapped[0].row.clause);
   return mapped;
 }
 
@@ -368,33 +367,51 @@ function plainServices(draft: Draft, design: Project, s: Submission): MappedSyst
   const v = s.pack.services;
   const zones = submittedZones(design, s);
   for (const change of plainChanges(design, zones)) draft.add(v.heating.clause, "services", change);
-  for (const id of [...new Set(zones.map((z) => effectiveServices(design, z).id))].sort()) {
-    const set = (clause: string, path: readonly string[], value: unknown): void => draft.set(clause, "services", ["services", id, ...path], value);
-    set(v.heating.clause, ["heating", "fuel"], v.heatingFuel);
-    set(v.heating.clause, ["heating", "efficiency"], v.heating.value);
-    set(v.cooling.clause, ["cooling", "fuel"], v.coolingFuel);
-    set(v.cooling.clause, ["cooling", "efficiency"], v.cooling.value);
-    set(v.fanPower.clause, ["fanPower"], v.fanPower.value);
-    set(v.heatRecovery.clause, ["heatRecovery", "sensible"], v.heatRecovery.value);
-  }
-  for (const id of Object.keys(design.onSite).sort()) draft.add(v.heating.clause, "services", { op: "remove", path: ["onSite", id], old: design.onSite[id] });
+  const at = (clause: string, work: (now: Services) => Services): void => changePlain(draft, design, s, clause, "services", work);
+  at(v.heating.clause, (now) => ({ ...now, heating: { ...now.heating, fuel: v.heatingFuel, efficiency: v.heating.value } }));
+  at(v.cooling.clause, (now) => ({ ...now, cooling: { ...now.cooling, fuel: v.coolingFuel, efficiency: v.cooling.value } }));
+  at(v.fanPower.clause, (now) => ({ ...now, fanPower: v.fanPower.value }));
+  at(v.heatRecovery.clause, (now) => ({ ...now, heatRecovery: { ...now.heatRecovery, sensible: v.heatRecovery.value } }));
+  withoutOnSite(draft, design, s, v.heating.clause);
   return [];
+}
+
+/** The reference building makes no electricity; what stands on a site of which a part is submitted stays. */
+function withoutOnSite(draft: Draft, design: Project, s: Submission, clause: string): void {
+  if (s.spaces === null)
+    for (const id of Object.keys(design.onSite).sort()) draft.add(clause, "services", { op: "remove", path: ["onSite", id], old: design.onSite[id] });
+}
+
+/** Plain services of the zones submitted, with what they become; where others have them too, the zones submitted get services of their own. */
+function changePlain(draft: Draft, design: Project, s: Submission, clause: string, part: ScopePart, change: (now: Services) => Services): void {
+  const zones = submittedZones(design, s);
+  const served = (z: string): string => effectiveServices(draft.project, z).id;
+  for (const id of [...new Set(zones.map(served))].sort()) {
+    const now = draft.project.services[id];
+    const made = change(now);
+    if (!differs(made, now)) continue;
+    const others = Object.keys(design.zones).some((z) => !zones.includes(z) && served(z) === id);
+    if (!others) {
+      for (const [key, value] of Object.entries(made))
+        if (typeof value === "object" && value !== null)
+          for (const [field, v] of Object.entries(value)) draft.set(clause, part, ["services", id, key, field], v);
+        else draft.set(clause, part, ["services", id, key], value);
+      continue;
+    }
+    const own = freeId(draft.project.services, `${id.slice(0, 50)}_reference`);
+    draft.add(clause, part, { op: "insert", path: ["services", own], value: { ...made, name: `${made.name}, reference`.slice(0, 200) } });
+    for (const z of zones) if (served(z) === id) draft.set(clause, part, ["zones", z, "services"], own);
+  }
 }
 
 /** Hot water of the reference comes from the plain services, of the pack's fuel and efficiency. */
 function hotWater(draft: Draft, design: Project, s: Submission): void {
   const { services } = s.pack;
   const has = s.fuels.has(services.hotWaterFuel);
-  const [limit, fuel] = has ? [services.hotWater, services.hotWaterFuel] : [services.hotWaterElectric, "electricity"];
+  const limit = has ? services.hotWater : services.hotWaterElectric;
+  const fuel = has ? services.hotWaterFuel : "electricity";
   if (s.spaces === null)
     for (const id of Object.keys(design.waterSystems).sort())
       draft.add(limit.clause, "hot water", { op: "remove", path: ["waterSystems", id], old: draft.project.waterSystems[id] });
-  for (const id of [...new Set(submittedZones(design, s).map((z) => effectiveServices(design, z).id))].sort()) {
-    draft.set(limit.clause, "hot water", ["services", id, "hotWater", "fuel"], fuel);
-    draft.set(limit.clause, "hot water", ["services", id, "hotWater", "efficiency"], limit.value, design.services[id].hotWater.efficiency, limit.unverified);
-  }
+  changePlain(draft, design, s, limit.clause, "hot water", (now) => ({ ...now, hotWater: { ...now.hotWater, fuel, efficiency: limit.value } }));
 }
-
-/** Whether a reference building leaves values open that depend on sizes. */
-export const needsReferenceSizes = (r: ReferenceBuilding): boolean =>
-  r.pending.length > 0 || componentsOf(r.project).some((c) => Object.keys(serviceFieldsOf(c.kind)).some((f) => isSized(c.kind, c.inputs, f)));
