@@ -101,7 +101,7 @@ export async function complyCommand(args: string[], terminal: Terminal): Promise
 /** A pack by its name, shipped or of the project, or one read from a JSON file. */
 function packNamed(name: string | undefined, project: Project): Pack {
   const known = packsOf(project);
-  if (name === undefined) return known[complianceInput(project).pack] ?? known.plateau;
+  if (name === undefined) return packNamed(complianceInput(project).pack, project);
   if (Object.hasOwn(known, name)) return known[name];
   if (!name.endsWith(".json")) throw new UsageError(`There is no pack "${name}"; known: ${Object.keys(known).join(", ")}, or name a JSON file.`);
   const json = readJson(readText(name));

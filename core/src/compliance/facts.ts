@@ -108,12 +108,16 @@ export function buildingFacts(project: Project, s: Submission): Known {
   return {
     climate_zone: Number.isFinite(zone) ? zone : null,
     building_area: area,
+    // a storey whose ceiling is no more than a metre above the ground is a basement
     storeys: Object.values(project.storeys).reduce((n, x) => n + (x.elevation + x.height > 1 ? x.multiplier : 0), 0),
     residential_share: area > 0 ? homes / area : 0,
     gas: s.fuels.has("gas") ? 1 : 0,
     district: s.fuels.has("district heat") ? 1 : 0,
     window_share: use.wallArea > 0 ? use.windowArea / use.wallArea : 0,
     skylight_share: use.roofArea > 0 ? use.skylightArea / use.roofArea : 0,
+    most_window_share: s.pack.windowShare.value,
+    most_skylight_share: s.pack.skylightShare?.value ?? null,
+    daylight_over: s.pack.daylight?.over.value ?? null,
     u_wall: limits.u.exteriorWall.value,
     u_roof: limits.u.roof.value,
     u_ground_floor: limits.u.groundFloor.value,

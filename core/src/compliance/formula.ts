@@ -58,7 +58,8 @@ export class Formulas {
     const units = new Map([...this.common, ...names].map((n) => [n.name, n.unit]));
     try {
       const [v] = evaluate(treeOf(text, [...this.common, ...names]), { rows: 1, column: (name) => this.column(name, units, known) });
-      return Number.isFinite(v) ? v : null;
+      if (!Number.isFinite(v)) throw new RangeError(`"${text}" of ${this.pack.name} gives no number in climate zone ${this.zone}.`);
+      return v;
     } catch (error) {
       if (error instanceof Unknown) return null;
       throw error;

@@ -49,6 +49,8 @@ export interface MappedSystem {
   readonly row: SystemRow;
   readonly zones: readonly string[];
   readonly name: string;
+  /** What its expressions know of the part of the building the row was chosen for. */
+  readonly known: Known;
 }
 export interface ReferenceBuilding {
   readonly project: Project;
@@ -242,6 +244,7 @@ const conditioned = (project: Project, zone: string): boolean =>
 
 /** What the map gives every conditioned zone that is submitted: one system for the building, a storey or a zone, by the first row that holds. */
 export function mapSystems(design: Project, s: Submission, building: Known = buildingFacts(design, s)): MappedSystem[] {
+  if (s.pack.reference.systems.length === 0) return [];
   const formulas = new Formulas(s.pack, s.zone, building);
   const areas = floorAreas(design);
   const zones = submittedZones(design, s).filter((z) => conditioned(design, z));
@@ -255,7 +258,7 @@ export function mapSystems(design: Project, s: Submission, building: Known = bui
     if (mine.length === 0) continue;
     const known: Known = { area: mine.reduce((a, z) => a + areaOf(z), 0), residential: residential ? 1 : 0 };
     const row = s.pack.reference.systems.find((r) => r.when === undefined || formulas.holds(r.when, systemNames, known) === true);
-    if (!row) continue;
+    if (!row) throw new RangeError(`reference/systems: no row of "${s.pack.name}" holds for this building.`);
     if (row.per === "storey") {
       const byStorey = new Map<string, string[]>();
       for (const z of mine) {
@@ -263,9 +266,9 @@ export function mapSystems(design: Project, s: Submission, building: Known = bui
         byStorey.set(storey, [...(byStorey.get(storey) ?? []), z]);
       }
       const storeys = Object.keys(design.storeys).filter((k) => byStorey.has(k));
-      for (const k of storeys) out.push({ row, zones: byStorey.get(k) as string[], name: `Reference, ${design.storeys[k].name}` });
-    } else if (row.per === "zone") for (const z of mine) out.push({ row, zones: [z], name: `Reference, ${design.zones[z].name}` });
-    else out.push({ row, zones: mine, name: residential && zones.length > mine.length ? "Reference, homes" : "Reference" });
+      for (const k of storeys) out.push({ row, zones: byStorey.get(k) as string[], name: `Reference, ${design.storeys[k].name}`, known });
+    } else if (row.per === "zone") for (const z of mine) out.push({ row, zones: [z], name: `Reference, ${design.zones[z].name}`, known });
+    else out.push({ row, zones: mine, name: residential && zones.length > mine.length ? "Reference, homes" : "Reference", known });
   }
   return out;
 }
@@ -282,7 +285,6 @@ function services(draft: Draft, design: Project, s: Submission, sizes: KnownSize
   for (const change of plainChanges(fresh.project, zones)) fresh.add(mapped[0].row.clause, "services", change);
   for (const rule of design.rules)
     if (rule.target === "component" && rule.on && s.spaces === null) fresh.set(mapped[0].row.clause, "services", ["rules", rule.id, "on"], false);
-  const areas = floorAreas(design);
   for (const m of mapped) {
     const before = fresh.project;
     for (const change of systemChanges(before, m.row.arrangement, m.row.plant, m.zones, m.name)) fresh.add(m.row.clause, "services", change, m.row.unverified);
@@ -291,8 +293,7 @@ function services(draft: Draft, design: Project, s: Submission, sizes: KnownSize
       for (const id of made)
         if (!fresh.project.airSystems[id].parts.some((p) => p.kind === "recovery"))
           fresh.add(m.row.clause, "services", addPart(fresh.project, id, "recovery", 0).change);
-    const known: Known = { area: m.zones.reduce((a, z) => a + zoneArea(design, areas, z), 0), residential: isResidential(design, s, m.zones) ? 1 : 0 };
-    for (const setting of m.row.set) applySetting(fresh, formulas, known, setting, m, sizes, pending);
+    for (const setting of m.row.set) applySetting(fresh, formulas, setting, m, sizes, pending);
   }
   const { sizing } = pack.reference;
   if (sizing)
@@ -310,11 +311,6 @@ function services(draft: Draft, design: Project, s: Submission, sizes: KnownSize
   return mapped;
 }
 
-const zoneArea = (project: Project, areas: ReadonlyMap<string, number>, zone: string): number =>
-  Object.keys(project.spaces).reduce((a, id) => a + (project.spaces[id].zone === zone ? (areas.get(id) ?? 0) : 0), 0);
-const isResidential = (project: Project, s: Submission, zones: readonly string[]): boolean =>
-  Object.entries(project.spaces).some(([id, sp]) => sp.zone !== null && zones.includes(sp.zone) && packUseOf(project, s.pack, id).residential === true);
-
 /** Whether two buildings are served differently: what is compared is the outcome, not the way to it. */
 const servicesDiffer = (a: Project, b: Project): boolean =>
   (["airSystems", "loops", "zones", "rules", "spaces"] as const).some((part) => a[part] !== b[part] && sorted(a[part]) !== sorted(b[part]));
@@ -325,16 +321,8 @@ function sorted(v: unknown): string {
 }
 
 /** Puts a setting of the map on every component of its kind in a system; one that depends on a size that is not known yet is left pending. */
-function applySetting(
-  fresh: Draft,
-  formulas: Formulas,
-  known: Known,
-  setting: PackSetting,
-  m: MappedSystem,
-  sizes: KnownSizes,
-  pending: PendingChange[],
-): void {
-  if (setting.when !== undefined && formulas.holds(setting.when, systemNames, known) !== true) return;
+function applySetting(fresh: Draft, formulas: Formulas, setting: PackSetting, m: MappedSystem, sizes: KnownSizes, pending: PendingChange[]): void {
+  if (setting.when !== undefined && formulas.holds(setting.when, systemNames, m.known) !== true) return;
   const spec = serviceFieldsOf(setting.of)[setting.field];
   for (const path of componentPaths(fresh.project, setting.of, m.zones)) {
     const address = [...path, "inputs", setting.field];
@@ -344,7 +332,7 @@ function applySetting(
     }
     const size = (field: string): number | null => sizes?.[[...path, "inputs", field].join("/")] ?? null;
     const value = formulas.value(setting.value, spec.unit === "" ? "1" : spec.unit, [...systemNames, ...sizeNames], {
-      ...known,
+      ...m.known,
       capacity: size("capacity"),
       flow: size("flow"),
     });

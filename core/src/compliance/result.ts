@@ -24,7 +24,7 @@ import { buildingFacts, type KnownSizes } from "./facts.ts";
 import { Formulas } from "./formula.ts";
 import { checkRows, complianceRow, handOf, isOpen, type ComplianceRow } from "./checks.ts";
 import { referenceBuilding, type ReferenceBuilding } from "./reference.ts";
-import { complianceInput, packFault, type Submission } from "./submission.ts";
+import { complianceInput, type Submission } from "./submission.ts";
 import { measureUnit, ratedYear, sizedReference, turned, type RatedYear } from "./years.ts";
 
 const told = z.number().nullable();
@@ -252,11 +252,9 @@ export interface ComplySettings {
 
 /**
  * Checks a design against a pack: reference building with its sizes, both years, index and rating.
- * @throws ProjectError when the project has errors, RangeError where a fuel has no hourly values or the pack is unsound
+ * @throws ProjectError when the project has errors, RangeError where a fuel has no hourly values or a formula gives no number
  */
 export function complySubmission(project: Project, weather: WeatherYear, s: Submission, settings: ComplySettings): Compliance {
-  const fault = packFault(s.pack);
-  if (fault !== null) throw new RangeError(`packs/${s.pack.id}/${fault}`);
   const reference = sizedReference(project, weather, s);
   const run = { stepsPerHour: settings.stepsPerHour };
   const turns = settings.turns ?? turnsOf(s.pack);

@@ -95,6 +95,9 @@ export function submissionOf(project: Project, weather: WeatherYear | null, over
   for (const [type, use] of Object.entries(input.uses ?? {}))
     if (Object.hasOwn(project.spaceTypes, type) && !pack.uses.some((u) => u.id === use))
       return { ok: false, message: `compliance/uses/${type}: "${pack.name}" has no use "${use}"; map ${project.spaceTypes[type].name} to another.` };
+  for (const [space, use] of Object.entries(input.spaceUses ?? {}))
+    if (Object.hasOwn(project.spaces, space) && !pack.uses.some((u) => u.id === use))
+      return { ok: false, message: `compliance/spaceUses/${space}: "${pack.name}" has no use "${use}"; map ${project.spaces[space].name} to another.` };
   const listed = input.spaces?.filter((s) => Object.hasOwn(project.spaces, s));
   return {
     ok: true,

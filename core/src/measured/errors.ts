@@ -19,11 +19,11 @@ const PARAMETERS = 1;
 /** A mean this small beside its values is no measure to divide by. */
 const NO_MEAN = 1e-9;
 
-/** Limits of ASHRAE Guideline 14-2014, 5.3.2.4, for a calibrated model, %. */
+/** Limits of ASHRAE Guideline 14-2014 (section 5.3.2.4, from memory) for a calibrated model, %. */
 export const guidelineLimits = { month: { nmbe: 5, cvrmse: 15 }, hour: { nmbe: 10, cvrmse: 30 } } as const;
 
 /**
- * NMBE and CV(RMSE) of a modelled series against a measured one (ASHRAE Guideline 14-2014, 5.2.11), with n − 1 in both.
+ * NMBE and CV(RMSE) of a modelled series against a measured one (ASHRAE Guideline 14-2014, section 5.2.11, from memory), with n − 1 in both.
  * @param measured values, NaN where nothing was measured @param modelled as long @param masked 1 where a reading means nothing; absent: nowhere
  */
 export function misfitOf(measured: ArrayLike<number>, modelled: ArrayLike<number>, masked?: ArrayLike<number>): Misfit {

@@ -1,4 +1,4 @@
-import { log, randomStream, symmetricEigen } from "../numeric/index.ts";
+import { exp, log, randomStream, symmetricEigen } from "../numeric/index.ts";
 
 /** What a search over inputs is started with: each input runs from 0 to 1 over its bounds. */
 export interface EvolutionSpec {
@@ -126,7 +126,6 @@ export function evolutionTell(state: EvolutionState, costs: readonly number[]): 
     const rankMu = steps.reduce((a, y, j) => a + c.weights[j] * y[i] * y[k], 0);
     return (1 - c.c1 - c.cMu + c.c1 * lost) * old + c.c1 * path[i] * path[k] + c.cMu * rankMu;
   });
-  // the step grows at most by half again and stays within the bounds' own size
-  const growth = Math.min(1.5, Math.max(0.5, 1 + (c.cSigma / c.dSigma) * (length / c.chi - 1)));
-  return { spec, generation: state.generation + 1, mean, sigma: Math.min(1, sigma * growth), covariance, path, stepPath };
+  const growth = exp((c.cSigma / c.dSigma) * (length / c.chi - 1));
+  return { spec, generation: state.generation + 1, mean, /* no wider than the bounds */ sigma: Math.min(1, sigma * growth), covariance, path, stepPath };
 }

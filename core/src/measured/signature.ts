@@ -20,7 +20,7 @@ const PLACES = 40;
 const WORTH = 6;
 
 /**
- * Energy signature by a change-point model (three and five parameters, ASHRAE Guideline 14-2014, annex D): least squares over a grid of
+ * Energy signature by a change-point model (three and five parameters, ASHRAE Guideline 14-2014, annex D, from memory): least squares over a grid of
  * change points; slopes that would fall toward cold or toward warmth are not taken.
  * @param energy a day or a month each, NaN: left out @param outdoor mean outdoor temperature of each, °C
  */

@@ -73,7 +73,7 @@ export const prescriptivePack: Pack = {
       quantity: "daylight_control",
       rule: "at least",
       limit: "1",
-      when: "daylit_power > 150 W",
+      when: "daylit_power > daylight_over",
     },
     {
       ...check,
@@ -125,7 +125,7 @@ export const prescriptivePack: Pack = {
     { ...check, id: "exposed_floors", clause: "5.5.3", part: "envelope", of: "exposed floor", quantity: "u", rule: "at most", limit: "u_exposed_floor" },
     { ...check, id: "glazing_u", clause: "5.5.4", part: "envelope", of: "glazing", quantity: "u", rule: "at most", limit: "u_glazing" },
     { ...check, id: "glazing_g", clause: "5.5.4", part: "envelope", of: "glazing", quantity: "g", rule: "at most", limit: "g_glazing" },
-    { ...check, id: "windows", clause: "5.5.4.2", part: "envelope", of: "building", quantity: "window_share", rule: "at most", limit: "0.4" },
+    { ...check, id: "windows", clause: "5.5.4.2", part: "envelope", of: "building", quantity: "window_share", rule: "at most", limit: "most_window_share" },
     {
       ...check,
       id: "skylights",
@@ -134,7 +134,7 @@ export const prescriptivePack: Pack = {
       of: "building",
       quantity: "skylight_share",
       rule: "at most",
-      limit: "0.03",
+      limit: "most_skylight_share",
       when: "skylight_share > 0",
     },
     { ...check, id: "lighting", clause: "9.6.1", part: "lighting", of: "space", quantity: "lighting", rule: "at most", limit: "lighting_allowance" },

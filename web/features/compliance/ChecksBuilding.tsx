@@ -1,10 +1,9 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { isOpen, type Compliance, type ComplianceRow, type Face, type Project } from "@arroyo/core";
 import { SelectInput } from "../../ui/fields.tsx";
 import { useUnits } from "../../ui/units.ts";
-import { useState } from "react";
 import { Building } from "../form/Building.tsx";
 import { useStore } from "../store.ts";
 import { rowFigures } from "./ChecksDesk.tsx";

@@ -366,9 +366,22 @@ function Difference({ pack, zone }: { pack: Pack; zone: string | null }) {
     if (pack.id === input.pack || zone === null || packFault(pack) !== null) return null;
     const of = (p: Partial<Parameters<typeof submissionOf>[2]>) => submissionOf(project, null, { climateZone: zone, ...p });
     const [now, then] = [of({}), of({ pack: pack.id, uses: {}, spaceUses: {} })];
-    return now.ok && then.ok ? packDifference(project, now.submission, then.submission) : null;
+    if (!now.ok || !then.ok) return null;
+    try {
+      return packDifference(project, now.submission, then.submission);
+    } catch (error) {
+      // a formula of the pack that gives no number is told in its place
+      if (error instanceof RangeError) return error.message;
+      throw error;
+    }
   }, [project, pack, input.pack, zone]);
   if (rows === null) return null;
+  if (typeof rows === "string")
+    return (
+      <Text role="alert" color="clay" mt="4">
+        {rows}
+      </Text>
+    );
   return (
     <Box mt="4">
       <Head>What it would change in this project, against the pack in use · {String(rows.length)}</Head>
