@@ -109,7 +109,7 @@ describe("the prescriptive path of the clinic", () => {
     await by.click();
     await by.sendKeys("M. Alder", Key.ENTER);
     await browser.text('table[aria-label="attested checks"]', (t) => t.includes("✓ attested"));
-    await push("Except");
+    await push("Make an exception");
     const reason = await browser.find('input[aria-label^="Reason for the exception"]');
     await reason.click();
     await reason.sendKeys("A listed front.", Key.ENTER);
@@ -137,7 +137,7 @@ describe("daylight areas of the library", () => {
     await push("In 3D");
     await browser.find("canvas", 60);
     await push("Sheet");
-    expect(await browser.text("table", (t) => t.includes("Beside windows"))).toContain("Least by the pack");
+    expect(await browser.text("table", (t) => t.includes("Primary sidelit"))).toContain("Least by the pack");
     expect(await violations()).toEqual([]);
   });
 });

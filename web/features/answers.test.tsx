@@ -198,7 +198,7 @@ describe("compliance", () => {
     const sheet = controlSheet(clinic, "", unitsIn("SI"), pack);
     const read = (key: string) => sheet.rows.map((r) => sheet.columns.find((c) => c.key === key)?.value(r));
     expect(read("primary").some((v) => (v as number) > 3)).toBe(true);
-    expect((read("air") as number[]).some((v, i) => v < (read("least") as number[])[i] - 1e-6)).toBe(true);
+    expect((read("air") as number[]).some((v, i) => Math.abs(v - (read("least") as number[])[i]) > 0.1)).toBe(true);
     // with the outdoor air of its use a space has what is asked for, and no more
     const changes = Object.keys(clinic.spaces).flatMap((id) => {
       const use = packUseOf(clinic, pack, id);

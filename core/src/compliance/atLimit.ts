@@ -16,12 +16,37 @@ export function thicknessForU(project: Project, assembly: string, u: number): { 
   return { layer, now: l.thickness, wanted: u < assemblyU(project, a) ? 10 : 0.001 };
 }
 
-/** An assembly with a U, W/m²K: its rated U, or its best insulating layer as thick as that takes; null: none of its layers can. */
-export function assemblyWithU(project: Project, assembly: string, u: number): Assembly | null {
+/** What of an assembly is changed for it to have a U: the address within it, and the value. */
+export interface ForU {
+  readonly path: readonly string[];
+  readonly now: number;
+  readonly wanted: number;
+}
+/** Least resistance of a layer, m²K/W. */
+const LEAST_RESISTANCE = 0.001;
+
+/**
+ * What gives an assembly a U, W/m²K: its rated U, the thickness of the layer that insulates best, else its largest resistance, as of a
+ * construction that a file tells by its U alone.
+ * @throws RangeError where nothing of it can be changed so
+ */
+export function forU(project: Project, assembly: string, u: number): ForU {
   const a = project.assemblies[assembly];
-  if (a.rated) return { ...a, rated: { ...a.rated, u } };
+  if (a.rated) return { path: ["rated", "u"], now: a.rated.u, wanted: u };
   const t = thicknessForU(project, assembly, u);
-  return t && { ...a, layers: a.layers.map((l) => (l.kind === "solid" && l.id === t.layer ? { ...l, thickness: t.wanted } : l)) };
+  if (t) return { path: ["layers", t.layer, "thickness"], now: t.now, wanted: t.wanted };
+  const layers = a.layers.flatMap((l) => (l.kind === "resistance" ? [l] : [])).sort((p, q) => q.resistance - p.resistance);
+  if (layers.length === 0) throw new RangeError(`assemblies/${assembly}: ${a.name} has no layer that can be changed for it to have a U of ${u} W/m²K.`);
+  const [{ id, resistance }] = layers;
+  return { path: ["layers", id, "resistance"], now: resistance, wanted: Math.max(LEAST_RESISTANCE, resistance + 1 / u - 1 / assemblyU(project, a)) };
+}
+
+/** An assembly with a U, W/m²K. @throws RangeError as `forU` */
+export function assemblyWithU(project: Project, assembly: string, u: number): Assembly {
+  const { path, wanted } = forU(project, assembly, u);
+  const made = applyChanges(project, [setChange(project, ["assemblies", assembly, ...path], wanted)]);
+  if (!made.ok) throw new RangeError(made.message);
+  return made.project.assemblies[assembly];
 }
 
 const PART_OF: Partial<Record<SubjectKind, EnvelopePart>> = {
@@ -64,7 +89,7 @@ export function swapOnFaces(project: Project, s: Pick<Submission, "spaces">, fro
   ];
 }
 
-/** Changes that put a copy of an assembly at a U, W/m²K, in its place on the faces of a part; null: no layer of it can be changed so. */
+/** Changes that put a copy of an assembly at a U, W/m²K, in its place on the faces of a part; null: it is of no part. @throws RangeError as `forU` */
 export function assemblyAtLimitChanges(
   project: Project,
   s: Pick<Submission, "spaces">,
@@ -74,8 +99,8 @@ export function assemblyAtLimitChanges(
   source: string,
 ): Change[] | null {
   const part = PART_OF[kind];
-  const made = part && assemblyWithU(project, assembly, u);
-  if (!part || !made) return null;
+  if (!part) return null;
+  const made = assemblyWithU(project, assembly, u);
   const id = freeId(project.assemblies, `${assembly.slice(0, 50)}_limit`);
   const { from: _from, ...own } = made;
   const copy: Assembly = { ...own, name: `${made.name}, U ${u.toFixed(2)}`.slice(0, 200), source };

@@ -115,8 +115,14 @@ export function fixOf(project: Project, s: Submission, row: ComplianceRow): Fix 
   const of = s.pack.checks.find((c) => c.id === check);
   if (!of) return null;
   if (part === "assemblies" && of.quantity === "u") {
-    const changes = assemblyAtLimitChanges(project, s, id, of.of, row.required, `${s.pack.name}, clause ${row.clause}`);
-    return changes && { label: "Put a copy at the limit", changes };
+    try {
+      const changes = assemblyAtLimitChanges(project, s, id, of.of, row.required, `${s.pack.name}, clause ${row.clause}`);
+      return changes && { label: "Put a copy at the limit", changes };
+    } catch (error) {
+      // nothing of it can be changed so: there is no such copy to offer
+      if (error instanceof RangeError) return null;
+      throw error;
+    }
   }
   if (part === "glazings" && (of.quantity === "u" || of.quantity === "g")) {
     const g = project.glazings[id];

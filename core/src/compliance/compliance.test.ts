@@ -439,6 +439,20 @@ describe("another version of a pack", () => {
   });
 });
 
+describe("a construction that is told by its U alone", () => {
+  it("has its resistance changed in the reference, which then meets the limit and is its own reference", () => {
+    const wall = project.assemblies.wall;
+    const told: Project = {
+      ...project,
+      assemblies: { ...project.assemblies, wall: { ...wall, layers: [{ kind: "resistance", id: "l1", name: "as told", resistance: 1.2 }] } },
+    };
+    const { project: reference, changes } = referenceBuilding(told, submission(told));
+    expect(changes.some((c) => c.change.path.join("/") === "assemblies/wall/layers/l1/resistance")).toBe(true);
+    expect(assemblyU(reference, reference.assemblies.wall)).toBeCloseTo(plateauPack.climateZones[zone].u.exteriorWall.value, 9);
+    expect(referenceBuilding(reference, submission(reference)).changes).toEqual([]);
+  });
+});
+
 describe("thickness for a target", () => {
   it("gives the U asked for and never less than a millimetre", () => {
     const t = thicknessForU(project, "wall", 0.25);

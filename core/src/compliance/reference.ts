@@ -23,7 +23,7 @@ import {
   type SystemRow,
 } from "../model/index.ts";
 import { addPart, plainChanges, systemChanges } from "../services/index.ts";
-import { assemblyWithU, isShared, swapOnFaces, thicknessForU } from "./atLimit.ts";
+import { assemblyWithU, forU, isShared, swapOnFaces } from "./atLimit.ts";
 import { buildingFacts, envelopeUse, type KnownSizes } from "./facts.ts";
 import { Formulas, type Known } from "./formula.ts";
 import { floorAreas, isSubmitted, submittedZones, packUseOf, type Submission } from "./submission.ts";
@@ -113,12 +113,8 @@ function envelope(draft: Draft, design: Project, s: Submission): void {
       copyAtLimit(draft, s, id, part, u, clause, unverified);
       continue;
     }
-    const { rated } = design.assemblies[id];
-    if (rated) draft.set(clause, "envelope", ["assemblies", id, "rated", "u"], u, rated.u, unverified);
-    else {
-      const t = thicknessForU(design, id, u);
-      if (t) draft.set(clause, "envelope", ["assemblies", id, "layers", t.layer, "thickness"], t.wanted, t.now, unverified);
-    }
+    const { path, now, wanted } = forU(design, id, u);
+    draft.set(clause, "envelope", ["assemblies", id, ...path], wanted, now, unverified);
   }
   const { glazingU, glazingG } = limits;
   const kept = new Set(s.spaces === null ? [] : unsubmittedGlazings(design, s));
@@ -181,7 +177,7 @@ function unsubmittedGlazings(design: Project, s: Submission): string[] {
 /** An assembly that stands elsewhere too stays there; the submitted faces get a copy at the limit. */
 function copyAtLimit(draft: Draft, s: Submission, id: string, part: EnvelopePart, u: number, clause: string, unverified?: boolean): void {
   const made = assemblyWithU(draft.project, id, u);
-  if (!made || !differs(made, draft.project.assemblies[id])) return;
+  if (!differs(made, draft.project.assemblies[id])) return;
   const own = freeId(draft.project.assemblies, `${id.slice(0, 50)}_reference`);
   draft.add(clause, "envelope", { op: "insert", path: ["assemblies", own], value: { ...made, name: `${made.name}, reference`.slice(0, 200) } }, unverified);
   for (const change of swapOnFaces(draft.project, s, id, part, own)) draft.add(clause, "envelope", change, unverified);

@@ -161,6 +161,10 @@ export function certificateReport(project: Project, result: Compliance): Report 
   return { title: `${project.name}: certificate under the ${pack.name}`, blocks };
 }
 
+/** Why it is not known yet whether a design passes. */
+export const unknownWords = (result: Compliance): string =>
+  result.index === null || result.unmet.pass !== null ? "Not known before a year is run" : "Not known: hours unmet are told from four steps an hour";
+
 /** The result in one sentence. */
 export function verdict(result: Compliance): string {
   const { index, target, letter, points } = result;
@@ -169,7 +173,7 @@ export function verdict(result: Compliance): string {
       ? ""
       : ` Index ${index.toFixed(1)}${target === null ? "" : `, passes at ${target.toFixed(1)} and below`}${letter ? `; letter ${letter}` : ""}${points === null ? "" : `; ${points} points`}.`;
   const why = result.reasons.length > 0 ? `: ${result.reasons.join("; ")}` : "";
-  return `${result.pass === null ? "Not known before a year is run" : result.pass ? "Passes" : `Does not pass${why}`}.${rated}`;
+  return `${result.pass === null ? unknownWords(result) : result.pass ? "Passes" : `Does not pass${why}`}.${rated}`;
 }
 
 /** What a registry is sent: the result with the hash of everything in it. */

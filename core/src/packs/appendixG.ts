@@ -1,23 +1,10 @@
-import { envelopeZone, fromMemory } from "./made.ts";
+import { envelopeZone, fanSettings, fromMemory, usesOf } from "./made.ts";
 import type { Pack, PackSetting } from "../model/index.ts";
 import { prescriptivePack } from "./prescriptive.ts";
-import { usesOf } from "./made.ts";
 
 const zone = (...figures: Parameters<typeof envelopeZone>[0]) => envelopeZone(figures, { opaque: "G3.1.5", glazing: "G3.1.5.2" });
-const fans = (kind: "single" | "variable"): PackSetting[] => {
-  const power = kind === "single" ? "constant_fan_power" : "variable_fan_power";
-  const supply: PackSetting[] = [
-    { of: "supplyFan", field: "pressure", value: `${power} * 0.6${kind === "single" ? "" : " * 0.65"}`, clause: "G3.1.2.9" },
-    { of: "supplyFan", field: "efficiency", value: 0.6, clause: "G3.1.2.9" },
-  ];
-  return kind === "single"
-    ? supply
-    : [
-        ...supply,
-        { of: "returnFan", field: "pressure", value: `${power} * 0.6 * 0.35`, clause: "G3.1.2.9" },
-        { of: "returnFan", field: "efficiency", value: 0.6, clause: "G3.1.2.9" },
-      ];
-};
+const fans = (kind: "single" | "variable"): PackSetting[] =>
+  kind === "single" ? fanSettings("constant_fan_power", "G3.1.2.9") : fanSettings("variable_fan_power", "G3.1.2.9", 0.35);
 const supplyAir: PackSetting = { of: "airSystem", field: "supplyTemperature", value: 13, clause: "G3.1.2.8" };
 const noEconomizer: PackSetting = { of: "mixing", field: "economizer", value: "none", when: "climate_zone < 3", clause: "G3.1.2.6" };
 const coolingCop: PackSetting = { of: "coolingCoil", field: "cop", value: "if(capacity < 19 kW, 3, if(capacity < 40 kW, 3.1, 2.9))", clause: "G3.1.2.1" };

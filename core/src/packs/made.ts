@@ -1,4 +1,4 @@
-import type { Limit, Pack } from "../model/index.ts";
+import type { Limit, Pack, PackSetting } from "../model/index.ts";
 
 /** A limit that was written from memory and is to be checked against the document it is cited from. */
 export const fromMemory = (value: number, unit: string, clause: string): Limit => ({ value, unit, clause, unverified: true });
@@ -61,4 +61,15 @@ export function usesOf(
     outdoorAirPerArea: fromMemory(area, "L/s·m²", clause.air),
     outdoorAirSource: "ASHRAE 62.1, table 6-1, to be checked",
   }));
+}
+
+/** Efficiency of fan and motor that a fan power per flow is split by: pressure is power per flow times it. Typical, unverified. */
+const FAN_EFFICIENCY = 0.6;
+/** Settings of fans that take a power per flow, a named value of the pack. @param returned share of it that the return fan takes; absent: there is none */
+export function fanSettings(power: string, clause: string, returned = 0): PackSetting[] {
+  const fan = (of: "supplyFan" | "returnFan", share: number): PackSetting[] => [
+    { of, field: "pressure", value: `${power} * ${FAN_EFFICIENCY}${share === 1 ? "" : ` * ${share}`}`, clause },
+    { of, field: "efficiency", value: FAN_EFFICIENCY, clause },
+  ];
+  return returned > 0 ? [...fan("supplyFan", Number((1 - returned).toFixed(3))), ...fan("returnFan", returned)] : fan("supplyFan", 1);
 }

@@ -1,4 +1,5 @@
 import type { Limit, Pack } from "../model/index.ts";
+import { fanSettings } from "./made.ts";
 
 const at = (value: number, unit: string, clause: string): Limit => ({ value, unit, clause });
 const zone = (wall: number, roof: number, floor: number, exposed: number, u: number, g: number): Pack["climateZones"][string] => ({
@@ -224,11 +225,7 @@ export const plateauPack: Pack = {
         arrangement: "split units",
         plant: "heat pump and chiller",
         per: "storey",
-        set: [
-          { of: "recovery", field: "sensible", value: "least_recovery", clause: "6.4" },
-          { of: "supplyFan", field: "pressure", value: "reference_fan_power * 0.6", clause: "6.3" },
-          { of: "supplyFan", field: "efficiency", value: 0.6, clause: "6.3" },
-        ],
+        set: [{ of: "recovery", field: "sensible", value: "least_recovery", clause: "6.4" }, ...fanSettings("reference_fan_power", "6.3")],
       },
       {
         id: "small",
@@ -243,8 +240,7 @@ export const plateauPack: Pack = {
           { of: "heatingCoil", field: "efficiency", value: 0.86, clause: "6.1" },
           { of: "coolingCoil", field: "cop", value: 2.9, clause: "6.2" },
           { of: "recovery", field: "sensible", value: "least_recovery", clause: "6.4" },
-          { of: "supplyFan", field: "pressure", value: "reference_fan_power * 0.6", clause: "6.3" },
-          { of: "supplyFan", field: "efficiency", value: 0.6, clause: "6.3" },
+          ...fanSettings("reference_fan_power", "6.3"),
           { of: "mixing", field: "economizer", value: "none", when: "climate_zone < 4", clause: "6.6" },
         ],
       },
@@ -261,10 +257,7 @@ export const plateauPack: Pack = {
           { of: "boiler", field: "efficiency", value: "if(capacity > 100 kW, least_boiler_efficiency, small_boiler_efficiency)", clause: "6.1" },
           { of: "chiller", field: "cop", value: "least_chiller_cop", clause: "6.2" },
           { of: "recovery", field: "sensible", value: "least_recovery", clause: "6.4" },
-          { of: "supplyFan", field: "pressure", value: "reference_fan_power * 0.6 * 0.6", clause: "6.3" },
-          { of: "supplyFan", field: "efficiency", value: 0.6, clause: "6.3" },
-          { of: "returnFan", field: "pressure", value: "reference_fan_power * 0.6 * 0.4", clause: "6.3" },
-          { of: "returnFan", field: "efficiency", value: 0.6, clause: "6.3" },
+          ...fanSettings("reference_fan_power", "6.3", 0.4),
         ],
       },
       {
@@ -279,8 +272,7 @@ export const plateauPack: Pack = {
           { of: "heatPump", field: "factor", value: 1.5, clause: "6.7" },
           { of: "chiller", field: "cop", value: "least_chiller_cop", clause: "6.2" },
           { of: "recovery", field: "sensible", value: "least_recovery", clause: "6.4" },
-          { of: "supplyFan", field: "pressure", value: "reference_fan_power * 0.6", clause: "6.3" },
-          { of: "supplyFan", field: "efficiency", value: 0.6, clause: "6.3" },
+          ...fanSettings("reference_fan_power", "6.3"),
         ],
       },
     ],

@@ -1,4 +1,4 @@
-import { envelopeZone, fromMemory, usesOf } from "./made.ts";
+import { envelopeZone, fanSettings, fromMemory, usesOf } from "./made.ts";
 import type { Pack } from "../model/index.ts";
 
 const zone = (...figures: Parameters<typeof envelopeZone>[0]) => envelopeZone(figures, { opaque: "5.5.3", glazing: "5.5.4" });
@@ -193,10 +193,7 @@ export const prescriptivePack: Pack = {
         set: [
           { of: "coolingCoil", field: "cop", value: "if(capacity < 19 kW, 3.3, if(capacity < 40 kW, 3.2, 3))", clause: "6.4.1" },
           { of: "heatingCoil", field: "efficiency", value: 0.8, clause: "6.4.1" },
-          { of: "supplyFan", field: "pressure", value: "most_fan_power * 0.6 * 0.65", clause: "6.5.3.1" },
-          { of: "supplyFan", field: "efficiency", value: 0.6, clause: "6.5.3.1" },
-          { of: "returnFan", field: "pressure", value: "most_fan_power * 0.6 * 0.35", clause: "6.5.3.1" },
-          { of: "returnFan", field: "efficiency", value: 0.6, clause: "6.5.3.1" },
+          ...fanSettings("most_fan_power", "6.5.3.1", 0.35),
         ],
         unverified: true,
       },

@@ -159,7 +159,11 @@ function RowActions({ row, result, project }: { row: ComplianceRow; result: Comp
           {fix.label}
         </Act>
       )}
-      {row.exception === undefined ? <Act onClick={() => setTyping(true)}>Except</Act> : <Act onClick={() => except(undefined)}>No exception</Act>}
+      {row.exception === undefined ? (
+        <Act onClick={() => setTyping(true)}>Make an exception</Act>
+      ) : (
+        <Act onClick={() => except(undefined)}>Take the exception back</Act>
+      )}
     </Flex>
   );
 }

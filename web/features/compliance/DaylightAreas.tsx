@@ -25,9 +25,9 @@ import { controlSheet, controlSheetNames } from "./controlSheet.ts";
 
 /** Fill and pattern of each area: told apart without colour as well. */
 const areas = [
-  { key: "primary", words: "beside windows", fill: "#E0B04A", pattern: "none" },
-  { key: "secondary", words: "beyond", fill: "#EAD9A6", pattern: "lines" },
-  { key: "top", words: "under skylights", fill: "#7FB1BC", pattern: "dots" },
+  { key: "primary", words: "primary sidelit", fill: "#E0B04A", pattern: "none" },
+  { key: "secondary", words: "secondary sidelit", fill: "#EAD9A6", pattern: "lines" },
+  { key: "top", words: "toplit", fill: "#7FB1BC", pattern: "dots" },
 ] as const;
 type Ring = readonly (readonly [number, number])[];
 const pathOf = (polygons: readonly (readonly Ring[])[]): string =>
@@ -83,7 +83,7 @@ export function DaylightAreas({ pack }: { pack: Pack }) {
         </PrimaryButton>
         <Text color="ink2" data-testid="control-lacking">
           {pack.daylight
-            ? `§ ${pack.daylight.clause}: more than ${over} W beside windows or under skylights. ${lacking.length === 0 ? "Every space that needs control has it." : `${lacking.length} space${lacking.length === 1 ? " lacks" : "s lack"} it.`}`
+            ? `§ ${pack.daylight.clause}: more than ${over} W in the primary sidelit or the toplit area. ${lacking.length === 0 ? "Every space that needs control has it." : `${lacking.length} space${lacking.length === 1 ? " lacks" : "s lack"} it.`}`
             : "This pack asks for no control by daylight."}
         </Text>
         {look === "sheet" && (
@@ -155,13 +155,13 @@ function Plan({ project, storey, found }: { project: Project; storey: string; fo
         w="100%"
         h="100%"
         role="img"
-        aria-label={`Daylight areas of ${project.storeys[storey]?.name ?? ""}: ${here.map((a) => `${project.spaces[a.space].name} ${a.primary.toFixed(0)} m² beside windows, ${a.secondary.toFixed(0)} m² beyond, ${a.top.toFixed(0)} m² under skylights`).join("; ")}`}
+        aria-label={`Daylight areas of ${project.storeys[storey]?.name ?? ""}: ${here.map((a) => `${project.spaces[a.space].name} ${a.primary.toFixed(0)} m² primary sidelit, ${a.secondary.toFixed(0)} m² secondary sidelit, ${a.top.toFixed(0)} m² toplit`).join("; ")}`}
       >
         <Patterns scale={scale} />
         {outlines.map(([a, outline]) => (
           <g key={a.space} onClick={() => select([{ kind: "space", id: a.space }])} style={{ cursor: "pointer" }}>
             <title>
-              {`${project.spaces[a.space].name}: ${units.words(a.primary, "m²", 1)} beside windows, ${units.words(a.secondary, "m²", 1)} beyond, ${units.words(a.top, "m²", 1)} under skylights; ${Math.round(Math.max(a.primaryPower, a.topPower))} W there; ${a.controlled ? "controlled" : a.needsControl ? "control required" : "no control required"}`}
+              {`${project.spaces[a.space].name}: ${units.words(a.primary, "m²", 1)} primary sidelit, ${units.words(a.secondary, "m²", 1)} secondary sidelit, ${units.words(a.top, "m²", 1)} toplit; ${Math.round(Math.max(a.primaryPower, a.topPower))} W there; ${a.controlled ? "controlled" : a.needsControl ? "control required" : "no control required"}`}
             </title>
             <path d={pathOf([[outline as Ring]])} fill="var(--chakra-colors-paper)" />
             {areas.map((r) => (
@@ -232,7 +232,7 @@ function OnBuilding({ project, storey, found }: { project: Project; storey: stri
         words={(f) => {
           const a = bySpace.get(f.space);
           return a
-            ? `${units.words(a.primary, "m²", 1)} beside windows, ${units.words(a.secondary, "m²", 1)} beyond, ${units.words(a.top, "m²", 1)} under skylights; ${a.controlled ? "controlled" : a.needsControl ? "control required" : "no control required"}`
+            ? `${units.words(a.primary, "m²", 1)} primary sidelit, ${units.words(a.secondary, "m²", 1)} secondary sidelit, ${units.words(a.top, "m²", 1)} toplit; ${a.controlled ? "controlled" : a.needsControl ? "control required" : "no control required"}`
             : null;
         }}
       />

@@ -1,6 +1,6 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { letters, type Compliance, type Pack } from "@arroyo/core";
+import { letters, unknownWords, type Compliance, type Pack } from "@arroyo/core";
 import { Head, Row } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { useUnits } from "../../ui/units.ts";
@@ -23,7 +23,7 @@ export function Verdict({ result, pack, approx = false }: { result: Compliance; 
       </Flex>
       <Text fontWeight="600" color={result.pass === false ? "clay" : "water"} data-testid="compliance-pass">
         {result.pass === null
-          ? "… not known before a year is run"
+          ? `… ${unknownWords(result)}`
           : result.pass
             ? `✓ passes on the ${result.path} path`
             : `✗ does not pass: ${result.reasons.join("; ")}`}

@@ -26,9 +26,9 @@ export function controlSheet(project: Project, _sheet: string, units: Units, pac
     columns: [
       nameColumn(project, "spaces", (r) => project.spaces[r.id].name),
       { key: "use", name: "Use of the pack", value: (r) => packUseOf(project, pack, r.id).name },
-      figure("primary", "Beside windows", "m²", 1, (id) => areas.get(id)?.primary ?? null),
-      figure("secondary", "Beyond", "m²", 1, (id) => areas.get(id)?.secondary ?? null),
-      figure("top", "Skylights", "m²", 1, (id) => areas.get(id)?.top ?? null),
+      figure("primary", "Primary sidelit", "m²", 1, (id) => areas.get(id)?.primary ?? null),
+      figure("secondary", "Secondary sidelit", "m²", 1, (id) => areas.get(id)?.secondary ?? null),
+      figure("top", "Toplit", "m²", 1, (id) => areas.get(id)?.top ?? null),
       { key: "asked", name: "Control", value: (r) => (areas.get(r.id)?.needsControl ? "required" : "not required") },
       ...(["lightingControl", "lightingControlledShare", "outdoorAirPerPerson", "outdoorAirPerArea"] as const).map((f) => inputColumn(project, f, units)),
       figure("air", "Outdoor air", "L/s", 1, (id) => 1000 * (uses.get(id)?.outdoorAir.needed ?? 0)),

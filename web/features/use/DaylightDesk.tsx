@@ -41,9 +41,9 @@ export function DaylightDesk() {
         head={[
           { text: "Space", left: true },
           { text: "Floor", unit: units.unit("m²") },
-          { text: "By windows", unit: units.unit("m²") },
-          { text: "Beyond", unit: units.unit("m²") },
-          { text: "Skylights", unit: units.unit("m²") },
+          { text: "Primary sidelit", unit: units.unit("m²") },
+          { text: "Secondary sidelit", unit: units.unit("m²") },
+          { text: "Toplit", unit: units.unit("m²") },
           { text: "Lighting there", unit: units.unit("W", true) },
           { text: "Needs it" },
           { text: "Control", left: true },
