@@ -1,13 +1,13 @@
 "use client";
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { differencesOf, setChange, systemDifferences, type Difference, type Project } from "@arroyo/core";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
 import { FigureTable } from "../options/FigureTable.tsx";
-import { useVariants, type Variant } from "../options/useVariants.ts";
+import { useYears, variantsOf, type Variant } from "../options/useVariants.ts";
 import { newOption, useStore } from "../store.ts";
 
 const keyOf = (v: Variant): string => v.id ?? "";
@@ -65,12 +65,13 @@ export function Differences() {
 function Models({ document }: { document: Project }) {
   const units = useUnits();
   const option = useStore((s) => s.option);
-  const { variants, summaryOf, busy } = useVariants(document);
+  const variants = useMemo(() => variantsOf(document), [document]);
   const options = Object.keys(document.options);
   const [first, setFirst] = useState<string>("");
   const [second, setSecond] = useState<string>(option ?? options[options.length - 1]);
   const a = variants.find((v) => keyOf(v) === first) ?? variants[0];
   const b = variants.find((v) => keyOf(v) === second) ?? variants[variants.length - 1];
+  const { summaryOf, busy } = useYears([a, b]);
   const meant = b.id === null ? [] : (document.options[b.id].meant ?? []);
   const rows = differencesOf(a.project, b.project, meant);
   const into = (): void => {
@@ -130,7 +131,7 @@ function Models({ document }: { document: Project }) {
       <FigureTable
         label="Both years"
         currency={document.prices.currency}
-        columns={[a, b].map((v) => ({ key: v.id ?? "base", name: v.name, summary: summaryOf(v), blocked: v.blocked !== null }))}
+        columns={[a, b].map((v) => ({ key: v.id ?? "base", name: v.name, summary: summaryOf(v.key), blocked: v.blocked !== null }))}
       />
     </>
   );
