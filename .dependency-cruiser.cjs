@@ -2,7 +2,7 @@
 const order = [
   ["numeric"],
   ["model"],
-  ["geometry", "climate", "fabric", "use", "packs", "expression", "weatherFile"],
+  ["geometry", "climate", "fabric", "use", "packs", "expression", "weatherFile", "logged"],
   ["library"],
   ["inputs"],
   ["airflow"],

@@ -5,6 +5,7 @@ export * from "./climate/index.ts";
 export * from "./fabric/index.ts";
 export * from "./expression/index.ts";
 export * from "./weatherFile/index.ts";
+export * from "./logged/index.ts";
 export * from "./use/index.ts";
 export * from "./packs/index.ts";
 export * from "./library/index.ts";

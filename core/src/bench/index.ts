@@ -2,7 +2,7 @@ import { airDensity } from "../airflow/index.ts";
 import { standardPressure } from "../climate/index.ts";
 import { ruledComponents } from "../inputs/index.ts";
 import { isSource, type PlacedComponent, type Project } from "../model/index.ts";
-import { buildServices, supplyParts, type ComponentSizes, type ServiceModel } from "../services/index.ts";
+import { buildServices, supplyParts, undriven, type ComponentSizes, type ServiceModel } from "../services/index.ts";
 import { airBench } from "./air.ts";
 import { faceBench, zoneBench } from "./envelope.ts";
 import { equipmentBench, terminalBench } from "./equipment.ts";
@@ -26,7 +26,7 @@ export function makeBench(document: Project, of: BenchOf, sizes: ComponentSizes)
     const density = airDensity(20, pressure);
     const zoneIds = Object.keys(project.zones);
     const ones = new Float64Array(zoneIds.length).fill(1);
-    const model = buildServices(project, { zoneIds, multiplier: ones, area: ones, rowOf: () => 0, density, sizes });
+    const model = buildServices(project, { zoneIds, multiplier: ones, area: ones, rowOf: () => 0, density, sizes, driveOf: undriven });
     const bench = model && componentBench(project, model, of.path, of.more, { density, pressure });
     return bench ? { ok: true, bench } : { ok: false, message: "This part has nothing that could be looked at alone." };
   } catch (error) {

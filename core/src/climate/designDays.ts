@@ -182,8 +182,9 @@ export function withDesignDay(w: WeatherYear, profile: DesignProfile): WeatherYe
     copy[(from - 1 + hours) % hours] = of(23);
     return copy;
   };
+  const { driven: _driven, ...rest } = w;
   return {
-    ...w,
+    ...rest,
     dryBulb: put(w.dryBulb, (h) => profile.dryBulb[h]),
     relativeHumidity: put(w.relativeHumidity, (h) => profile.relativeHumidity[h]),
     pressure: put(w.pressure, () => profile.pressure),

@@ -82,7 +82,7 @@ describe("a morphed year", () => {
     const p = boxProject({ glass: 0.3 });
     const runs = [null, "2040", "2060", "2090"].map((k) => {
       p.weathers.then = { kind: "morphed", name: "then", of: p.weather, morph: k === null ? noMorph() : shippedMorphs[k].morph };
-      const { loads } = runToEnd(p, projectWeather(p, null, "then") as WeatherYear, { stepsPerHour: 1, shortYear: 24 }).summary;
+      const { loads } = runToEnd(p, projectWeather(p, undefined, "then") as WeatherYear, { stepsPerHour: 1, shortYear: 24 }).summary;
       return { heating: loads.heating.total, cooling: loads.cooling.total };
     });
     for (let i = 1; i < runs.length; i++) {

@@ -40,6 +40,8 @@ export interface WeatherYear {
   readonly cloudCover: Float64Array;
   /** Downward infrared, W/m², instant; null: from the sky model. */
   readonly infrared: Float64Array | null;
+  /** Inputs that logged points drive in this year, hour by hour in their own units, by address; NaN: as the model has it. */
+  readonly driven?: Readonly<Record<string, Float64Array>>;
 }
 
 /** Name of a weather year by its content. */
@@ -81,6 +83,7 @@ export function withoutLeapDay(w: WeatherYear): WeatherYear {
     diffuseHorizontal: without(w.diffuseHorizontal),
     cloudCover: without(w.cloudCover),
     infrared: w.infrared && without(w.infrared),
+    ...(w.driven ? { driven: Object.fromEntries(Object.entries(w.driven).map(([k, v]) => [k, without(v)])) } : {}),
   };
   shortened.set(w, made);
   return made;

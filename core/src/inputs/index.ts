@@ -15,3 +15,4 @@ export * from "./bridges.ts";
 export * from "./componentRules.ts";
 export * from "./ruleReach.ts";
 export * from "./groups.ts";
+export * from "./drives.ts";

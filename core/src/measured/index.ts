@@ -1,5 +1,4 @@
 export * from "./errors.ts";
-export * from "./clean.ts";
 export * from "./morris.ts";
 export * from "./evolution.ts";
 export * from "./signature.ts";

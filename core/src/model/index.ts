@@ -6,6 +6,7 @@ export * from "./packSchema.ts";
 export * from "./complianceSchema.ts";
 export * from "./useSchema.ts";
 export * from "./resultsSchema.ts";
+export * from "./loggedSchema.ts";
 export * from "./weatherSchema.ts";
 export * from "./priceSchema.ts";
 export * from "./designSchema.ts";

@@ -8,7 +8,7 @@ export interface Problem {
   /** Address of the thing, ids joined by "/". */
   readonly path: string;
   readonly message: string;
-  readonly stage: "place" | "form" | "fabric" | "use" | "services";
+  readonly stage: "place" | "form" | "fabric" | "use" | "services" | "measured";
   /** The bound that a number misses, in the document's unit, for who shows it in another. */
   readonly limit?: Bound;
   readonly fix?: { readonly label: string; readonly changes: readonly Change[] };
@@ -38,5 +38,6 @@ export function stageOf(part: string): Problem["stage"] {
   if (["storeys", "spaces", "zones", "roofs", "openings", "shades", "sensors"].includes(part)) return "form";
   if (["materials", "assemblies", "glazings", "kits", "faceOverrides"].includes(part)) return "fabric";
   if (["schedules", "resets", "spaceTypes", "airExchanges", "deviceLists", "drawPoints", "siteLights", "rules", "values", "known"].includes(part)) return "use";
+  if (["points", "drives", "pairs"].includes(part)) return "measured";
   return ["services", "airSystems", "loops", "waterSystems", "onSite"].includes(part) ? "services" : "place";
 }

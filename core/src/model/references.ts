@@ -55,6 +55,9 @@ export function checkReferences(p: Project): Problem[] {
   const unique = (list: readonly { readonly id: string }[], path: string, of: string): void => {
     if (new Set(list.map((x) => x.id)).size < list.length) report(path, `Two ${of} share an id.`);
   };
+  const date = ([month, day]: readonly [number, number], path: string): void => {
+    if (!dayExists(month, day)) report(path, `There is no ${month >= 1 && month <= 12 ? dateText(month, day) : `month ${month}`}.`, "date");
+  };
   need(p.weathers, "weather year", p.weather, "weather");
   for (const [key, y] of Object.entries(p.weathers))
     if (y.kind === "morphed") {
@@ -177,6 +180,18 @@ export function checkReferences(p: Project): Problem[] {
     if (d.kind === "fixtures") unique(d.fixtures, `drawPoints/${key}/fixtures`, "fixtures");
   }
   for (const [key, l] of Object.entries(p.siteLights)) shares(l.schedule, `siteLights/${key}/schedule`);
+  for (const [key, x] of Object.entries(p.points ?? {})) {
+    if (!unitOfText(x.unit)) report(`points/${key}/unit`, `"${x.unit}" of "${x.name}" is no unit Arroyo knows.`, "unit");
+    for (const mask of x.masks ?? []) need(p.points ?? {}, "point", mask.point, `points/${key}/masks`);
+    for (const out of x.without ?? [])
+      if (!(out.from < out.to)) report(`points/${key}/without`, `A stretch of "${x.name}" ends at ${out.to}, which is not after its start at ${out.from}.`, "range");
+  }
+  for (const [key, d] of Object.entries(p.drives ?? {}))
+    for (const end of ["from", "to"] as const) {
+      const day = d[end];
+      if (day) date(day, `drives/${key}/${end}`);
+    }
+  unique(p.pairs ?? [], "pairs", "pairs");
   unique(p.rules, "rules", "rules");
   for (const r of p.rules) unique(r.conditions, `rules/${r.id}/conditions`, "conditions");
   const valueNames = new Map<string, string>();
@@ -229,9 +244,6 @@ export function checkReferences(p: Project): Problem[] {
   }
   for (const [key, k] of Object.entries(p.kits))
     for (const role of kitRoles) need(isGlazed(role) ? p.glazings : p.assemblies, isGlazed(role) ? "glazing" : "assembly", k[role], `kits/${key}/${role}`);
-  const date = ([month, day]: readonly [number, number], path: string): void => {
-    if (!dayExists(month, day)) report(path, `There is no ${month >= 1 && month <= 12 ? dateText(month, day) : `month ${month}`}.`, "date");
-  };
   for (const h of p.calendar.holidays) date([h.month, h.day], `calendar/holidays/${h.id}`);
   if (p.calendar.daylightSaving) for (const end of ["from", "to"] as const) date(p.calendar.daylightSaving[end], `calendar/daylightSaving/${end}`);
   unique(p.site.horizon ?? [], "site/horizon", "points of the horizon");

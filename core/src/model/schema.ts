@@ -21,6 +21,7 @@ import { designDaySchema } from "./designSchema.ts";
 import { namedYearSchema } from "./weatherSchema.ts";
 import { airSystemSchema, equipmentSchema, loopSchema, onSiteSchema, waterSystemSchema } from "./serviceSchema.ts";
 import { derivedSchema, reportOutlineSchema } from "./resultsSchema.ts";
+import { driveSchema, pairSchema, pointSchema } from "./loggedSchema.ts";
 import { resetSchema } from "./signal.ts";
 import { deviceListSchema, drawPointSchema, groupSchema, ruleSchema, siteLightSchema } from "./useSchema.ts";
 
@@ -486,6 +487,9 @@ export const projectSchema = z.strictObject({
   studies: records(studySchema, 200).optional().describe("Studies over many inputs at once; their runs are stored beside the project."),
   compliance: complianceInputSchema.optional().describe("How the project is submitted under a code; absent: all of it under the first pack."),
   packs: records(packSchema, 20).optional().describe("Codes and ratings made here, by id."),
+  points: records(pointSchema, 500).optional().describe("Sensors, meters and commands of which readings are stored."),
+  drives: records(driveSchema, 500).optional().describe("Points that take the place of inputs for a period."),
+  pairs: z.array(pairSchema).max(500).optional().describe("Points beside series of the run."),
   measures: z.array(measureSchema).max(60).optional().describe("Measures in order, for the staircase from the base."),
   values: records(
     z.strictObject({

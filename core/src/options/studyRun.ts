@@ -1,4 +1,5 @@
 import { weatherHash, type WeatherYear } from "../climate/index.ts";
+import type { LoggedReadings } from "../logged/index.ts";
 import { parseProject, physicsOf, storedHash, type Problem, type Project, type Study } from "../model/index.ts";
 import { canonicalJson, hashText } from "../numeric/index.ts";
 import { CORE_VERSION, needsSizes, runToEnd, sizeProject, sizesCover, sizesOf, type Clock } from "../results/index.ts";
@@ -61,18 +62,20 @@ export class StudyMaker {
   readonly base: Project;
   private readonly stored: (hash: string) => WeatherYear | null;
   private readonly clock: Clock;
+  private readonly logged: LoggedReadings;
   private readonly weathers = new Map<string, { readonly weather: WeatherYear; readonly hash: string }>();
   private readonly sizes = new Map<string, Sizes | null>();
   private readonly series: readonly string[];
   private readonly asked: string;
 
-  /** @param stored weather years by their hash @throws RangeError where the option it stands on is gone */
-  constructor(document: Project, study: Study, stored: (hash: string) => WeatherYear | null, clock: Clock = () => 0) {
+  /** @param stored weather years by their hash @param logged readings by theirs @throws RangeError where the option it stands on is gone */
+  constructor(document: Project, study: Study, stored: (hash: string) => WeatherYear | null, clock: Clock = () => 0, logged: LoggedReadings = {}) {
     const base = studyBase(document, study);
     this.study = study;
     this.base = { ...base, run: { ...base.run, period: null } };
     this.stored = stored;
     this.clock = clock;
+    this.logged = logged;
     this.series = seriesOfStudy(this.base, study);
     this.asked = canonicalJson([
       figuresKept(this.base, study).map((f) => f.key),
@@ -88,11 +91,11 @@ export class StudyMaker {
 
   private weatherOf(project: Project, year: string): { readonly weather: WeatherYear; readonly hash: string } | null {
     // the site can be varied, and what a year of normals comes to follows it
-    const key = `${year} ${partHash(project.site)} ${partHash(project.weathers)}`;
+    const key = `${year} ${partHash(project.site)} ${partHash(project.weathers)} ${partHash(project.drives)} ${partHash(project.points)}`;
     const known = this.weathers.get(key);
     if (known) return known;
     const hash = storedHash(project, year);
-    const weather = projectWeather(project, hash === null ? null : this.stored(hash), year);
+    const weather = projectWeather(project, { weather: hash === null ? null : this.stored(hash), logged: this.logged }, year);
     if (!weather) return null;
     const made = { weather, hash: weatherHash(weather) };
     this.weathers.set(key, made);

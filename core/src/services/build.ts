@@ -13,7 +13,7 @@ import { signalSpan } from "../use/index.ts";
 import { BY, MOIST, RULE, type AirPart, type AirSystemModel, type FanPart, type MixingPart, type RecoveryPart } from "./airPath.ts";
 import { AS_RATED, machineCurves } from "./curves.ts";
 import { fanDesignPower, partFlowShape } from "./fan.ts";
-import { follow, type Followed } from "./follow.ts";
+import { follow, type DriveOf, type Followed } from "./follow.ts";
 import { ECONOMIZER } from "./mixing.ts";
 import type { LoopModel, SourceModel } from "./plant.ts";
 import { pumpDesignPower, WATER_DENSITY } from "./pump.ts";
@@ -99,6 +99,7 @@ export interface BuildContext {
   /** Air that typed flows are given for, kg/m³. */
   readonly density: number;
   readonly sizes: ComponentSizes;
+  readonly driveOf: DriveOf;
 }
 
 const ECONOMIZERS: Readonly<Record<string, number>> = {
@@ -126,7 +127,7 @@ export const isOnAir = (project: Pick<Project, "zones" | "airSystems">, zone: st
  * @throws RangeError when a setting left to sizing has no size
  */
 export function buildServices(project: Project, context: BuildContext): ServiceModel | null {
-  const { zoneIds, multiplier, rowOf, density, sizes } = context;
+  const { zoneIds, multiplier, rowOf, density, sizes, driveOf } = context;
   if (!zoneIds.some((z) => equipmentOf(project, z).length > 0)) return null;
   const components: ComponentInfo[] = [];
   const systemIds = Object.keys(project.airSystems).sort();
@@ -140,7 +141,13 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
   };
   const numberOf = <K extends ComponentKind>(c: PlacedComponent & { kind: K }, field: ServiceField<K>): number => (raw(c, field) as number | null) ?? NaN;
   const wordOf = <K extends ComponentKind>(c: PlacedComponent & { kind: K }, field: ServiceField<K>): string => String(raw(c, field));
-  const signalOf = <K extends ComponentKind>(c: PlacedComponent & { kind: K }, field: ServiceField<K>): Followed => follow(project, raw(c, field), rowOf);
+  const signalOf = <K extends ComponentKind>(c: PlacedComponent & { kind: K }, field: ServiceField<K>): Followed =>
+    driveOf([...c.path, "inputs", field].join("/"), follow(project, raw(c, field), rowOf));
+  /** Row of a schedule; −1 for none, and nothing drives it. */
+  const hoursOf = (c: PlacedComponent, field: string): number => {
+    const id = raw(c, field);
+    return driveOf([...c.path, "inputs", field].join("/"), { value: NaN, row: typeof id === "string" ? rowOf(id) : -1, reset: null }).row;
+  };
   const loopAt = (c: PlacedComponent, field: string): number => {
     const id = raw(c, field);
     return typeof id === "string" ? loopIds.indexOf(id) : -1;
@@ -273,7 +280,6 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
     }
     if (p.kind !== "slabCircuit") return null;
     const c = p as PlacedComponent & { kind: "slabCircuit" };
-    const season = raw(c, "season");
     const heatLoop = loopAt(c, "loop");
     const coldLoop = loopAt(c, "coldLoop");
     return {
@@ -299,7 +305,7 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
             : null,
         flow: numberOf(c, "flow"),
         rule: wordOf(c, "flowRule"),
-        season: typeof season === "string" ? rowOf(season) : -1,
+        season: hoursOf(c, "season"),
         guard: numberOf(c, "guard"),
       },
     };
@@ -378,7 +384,6 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
       }
     }
     const rules = { "set temperature": RULE.SET, "warmest room": RULE.WARMEST, "room thermostat": RULE.THERMOSTAT } as const;
-    const hours = raw(own, "hours");
     const largest = [...terminals].reduce((best, d) => (best < 0 || context.area[devices[d].zone] > context.area[best] ? devices[d].zone : best), -1);
     return {
       component,
@@ -387,7 +392,7 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
       supply: signalOf(own, "supplyTemperature"),
       warmest: numberOf(own, "supplyWarmest"),
       heatingSupply: numberOf(own, "heatingSupply"),
-      hours: typeof hours === "string" ? rowOf(hours) : -1,
+      hours: hoursOf(own, "hours"),
       night: wordOf(own, "night") !== "stands still",
       nightBand: numberOf(own, "nightBand"),
       minimumRun: 60 * numberOf(own, "minimumRun"),
@@ -491,7 +496,7 @@ export function buildServices(project: Project, context: BuildContext): ServiceM
     return {
       component,
       hot,
-      supply: follow(project, setting, rowOf),
+      supply: signalOf(own, "supplyTemperature"),
       design: span === null ? NaN : hot ? span.most : span.least,
       difference: numberOf(own, "difference"),
       pump,

@@ -76,7 +76,7 @@ describe("rules on components", () => {
   it("reach sizing and the year", () => {
     const p = withRules(rule({ field: "boiler.efficiency", value: "70 %" }), rule({ id: "r2", field: "terminal.flow", value: "300 L/s" }));
     expect(needsSizes(p)).toBe(true);
-    const weather = projectWeather(p, null);
+    const weather = projectWeather(p);
     if (!weather) throw new Error("no weather");
     const sizing = sizeProject(p, weather);
     expect(sizing.components.filter((c) => c.address.endsWith("terminal/inputs/flow")).map((c) => c.typed)).toEqual([

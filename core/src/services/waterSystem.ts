@@ -3,7 +3,7 @@ import { drawOf, WATER_HEAT, waterTemperatures, type ColdWater } from "../inputs
 import { pow } from "../numeric/index.ts";
 import type { Collector } from "./collector.ts";
 import { machineCurves, type MachineCurves } from "./curves.ts";
-import { follow, type Followed } from "./follow.ts";
+import { follow, type DriveOf, type Followed } from "./follow.ts";
 
 /** Difference of temperature that a standing loss is told at (EN 12897), K. */
 const STANDING_DIFFERENCE = 45;
@@ -93,6 +93,7 @@ export interface WaterContext {
   readonly multiplier: Float64Array;
   readonly area: Float64Array;
   readonly rowOf: (id: string | null) => number;
+  readonly driveOf: DriveOf;
   /** °C by month where the main follows the weather. */
   readonly cold: readonly number[];
   /** Whether an hour of the run falls on a weekday (0: Monday) at an hour of the clock on the wall. */
@@ -156,7 +157,7 @@ export function buildWater(project: Project, x: WaterContext): WaterSystemModel[
     return {
       id,
       name: system.name,
-      supply: follow(project, setting("supplyTemperature"), x.rowOf),
+      supply: x.driveOf(`waterSystems/${id}/inputs/supplyTemperature`, follow(project, setting("supplyTemperature"), x.rowOf)),
       store,
       capacity: volume * WATER_DENSITY * WATER_HEAT,
       loss: store === "none" ? 0 : number("standingLoss") / STANDING_DIFFERENCE,
@@ -169,7 +170,7 @@ export function buildWater(project: Project, x: WaterContext): WaterSystemModel[
       toRooms: setting("pipesPass") === "to the rooms served",
       pump: pumped ? number("pumpPower") : 0,
       pumpHeat: number("pumpHeat"),
-      hours: pumped && hours !== null ? x.rowOf(hours) : -1,
+      hours: pumped ? x.driveOf(`waterSystems/${id}/inputs/circulationHours`, { value: NaN, row: hours !== null ? x.rowOf(hours) : -1, reset: null }).row : -1,
       served: zones.map((zone) => ({ zone, share: area > 0 ? (x.area[zone] * x.multiplier[zone]) / area : 0, times: x.multiplier[zone] })),
       disinfection:
         setting("disinfection") === "weekly"

@@ -24,7 +24,7 @@ import {
   type SurroundingPlane,
 } from "../geometry/index.ts";
 import { BudgetSpent, withinBudget } from "../numeric/index.ts";
-import { effective, effectiveKit, kitRole, roleOfUse, ruledComponents } from "../inputs/index.ts";
+import { driveProblems, effective, effectiveKit, kitRole, roleOfUse, ruledComponents } from "../inputs/index.ts";
 import { arrayPlanes, arrayProblems, placeArrays, type PlacedArray } from "../electric/index.ts";
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 import { signalsCross, signalSpan } from "../use/index.ts";
@@ -95,6 +95,7 @@ function check(project: Project): Checked {
     problems.push(
       ...zoneProblems(project, geometry),
       ...useProblems(project),
+      ...driveProblems(project),
       ...ruledComponents(project).problems,
       ...serviceProblems(ruled),
       ...waterProblems(ruled),

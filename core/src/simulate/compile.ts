@@ -3,7 +3,7 @@ import { coldWaterByMonth, daysOf, placeProblems, standardPressure, sunVector, w
 import { wallStep, windProfile, type ReducedWall, type ReductionOptions } from "../fabric/index.ts";
 import type { Face, Geometry } from "../geometry/index.ts";
 import { effective, effectiveServices, ruledComponents } from "../inputs/index.ts";
-import { buildServices, buildWater, coldOf, isOnAir } from "../services/index.ts";
+import { buildServices, buildWater, coldOf, isOnAir, type DriveOf } from "../services/index.ts";
 import { LEAP_YEAR, ProjectError, SIZED, waterSystemOf, type Problem, type Project, type YearDays } from "../model/index.ts";
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
 import { dayKinds } from "../use/index.ts";
@@ -110,12 +110,19 @@ export function compile(
   ]);
 
   const daylight = daylightModel(project, geometry, casters, list, zoneOfSpace, warnings);
+  // of loads for sizing nothing is driven
+  const driven = ideal ? {} : repeated(weather.driven ?? {}, years);
   const mains = coldWaterByMonth(weather, project.site.latitude);
   const { project: ruled } = ruledComponents(project);
   const { rowOf, perPerson, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years, year, {
     cold: coldOf(ruled, mains),
     stepped: !ideal,
-  });
+  }, driven);
+  const driveOf: DriveOf = (address, f) => {
+    if (!Object.hasOwn(driven, address)) return f;
+    const before = (h: number): number => (f.row >= 0 ? spaces.schedules[f.row][h] : f.reset === null ? f.value : NaN);
+    return { ...f, row: spaces.schedules.push(driven[address].map((v, h) => (v === v ? v : before(h)))) - 1 };
+  };
   const siteLights = Object.values(project.siteLights).map((l) => {
     const row = rowOf(l.schedule);
     if (l.control === "schedule") return { power: l.power, schedule: row };
@@ -138,6 +145,7 @@ export function compile(
         rowOf,
         density: airDensity(20, standardPressure(project.site.elevation)),
         sizes: sizes?.components ?? {},
+        driveOf,
       });
   const waterSystems = ideal
     ? []
@@ -146,6 +154,7 @@ export function compile(
         multiplier: spaces.zoneMultiplier,
         area: spaces.zoneArea,
         rowOf,
+        driveOf,
         cold: mains,
         clock: (day, from, hours) => weeklyHours(project, years, year, day, from, hours),
         perPerson,
@@ -300,6 +309,12 @@ export function compile(
     warnings,
   };
 }
+
+/** Values of a year, as often one after the other as the run has years. */
+const repeated = (rows: Readonly<Record<string, Float64Array>>, years: number): Readonly<Record<string, Float64Array>> =>
+  years === 1
+    ? rows
+    : Object.fromEntries(Object.entries(rows).map(([k, v]) => [k, Float64Array.from({ length: years * v.length }, (_, h) => v[h % v.length])]));
 
 /** Hours of the run, by the clock on the wall, on a day of the week from an hour on: 1 within them. @param day 0: Monday */
 function weeklyHours({ calendar }: Project, years: number, year: YearDays, day: number, from: number, hours: number): Uint8Array {

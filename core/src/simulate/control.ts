@@ -41,7 +41,11 @@ export function control(m: CompiledModel, s: KernelState, hour: number, k: numbe
   const { outdoor, density, supplyDensity } = b;
   const { optimumStart, mayOpen } = m;
   const { extraKind, extraMost } = s;
-  for (const signal of m.setpointSignals) s[signal.field][signal.zone] = signal.reset === null ? scheduled[signal.schedule] : resetAt(signal.reset, outdoor);
+  for (const signal of m.setpointSignals) {
+    // the row of a signal that is driven is NaN where it falls back to its reset
+    const value = signal.schedule < 0 ? NaN : scheduled[signal.schedule];
+    s[signal.field][signal.zone] = value === value || signal.reset === null ? value : resetAt(signal.reset, outdoor);
+  }
   for (let z = 0; z < zones; z++) {
     const inUse = scheduled[conditioning[z]] >= 0.5;
     const air = airTemperature[z];

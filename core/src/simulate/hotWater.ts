@@ -233,7 +233,7 @@ function systemStep(
   const disinfects = x.disinfection !== null && x.disinfection[clock] === 1;
   const set = disinfects ? Math.max(x.hot, followed(x.supply, scheduled, outdoor)) : followed(x.supply, scheduled, outdoor);
   const around = x.zone >= 0 ? airTemperature[x.zone] : x.around;
-  const circulates = x.hours < 0 || scheduled[x.hours] >= 0.5;
+  const circulates = x.hours < 0 || !(scheduled[x.hours] < 0.5);
   const pipes = circulates ? x.pipes : 0;
   const pumpPower = circulates ? x.pump : 0;
   const pumpHeat = pumpPower * x.pumpHeat;

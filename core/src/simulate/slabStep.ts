@@ -46,9 +46,10 @@ function drawSlabs(m: CompiledModel, s: KernelState, model: ServiceModel, v: Ser
     let heat = 0;
     let cool = 0;
     if (slab.rule === "through its season") {
-      const season = slab.season < 0 || s.scheduled[slab.season] >= 0.5;
-      heat = season && x.heatLoop >= 0 ? 1 : 0;
-      cool = (slab.season < 0 ? x.heatLoop < 0 : !season) && x.coldLoop >= 0 ? 1 : 0;
+      // NaN: it has no seasons
+      const season = slab.season < 0 ? NaN : s.scheduled[slab.season];
+      heat = !(season < 0.5) && x.heatLoop >= 0 ? 1 : 0;
+      cool = (season !== season ? x.heatLoop < 0 : season < 0.5) && x.coldLoop >= 0 ? 1 : 0;
     } else if (slab.rule === "throttled by the room") {
       heat = x.heatLoop >= 0 ? share((lacks + SLAB_OFF) / (2 * SLAB_OFF)) : 0;
       cool = x.coldLoop >= 0 ? share((over + SLAB_OFF) / (2 * SLAB_OFF)) : 0;

@@ -111,7 +111,9 @@ function beginSystem(m: CompiledModel, s: KernelState, model: ServiceModel, v: S
     if (sensed < heatTarget[z] - (before === RUN.NIGHT_HEATING ? TIE : x.nightBand)) cold = true;
     if (sensed > coolTarget[z] + (before === RUN.NIGHT_COOLING ? TIE : x.nightBand)) hot = true;
   }
-  const inHours = x.terminals.length > 0 && (x.hours < 0 ? wanted : s.scheduled[x.hours] >= 0.5);
+  // NaN: hours of its own there are none, those of the rooms
+  const hoursNow = x.hours < 0 ? NaN : s.scheduled[x.hours];
+  const inHours = x.terminals.length > 0 && (hoursNow !== hoursNow ? wanted : hoursNow >= 0.5);
   v.left[i] = Math.max(0, v.left[i] - v.dt);
   let now: number = RUN.OFF;
   if (inHours) {

@@ -1,5 +1,16 @@
 import type { Face, Geometry } from "../geometry/index.ts";
-import { drawsOf, effective, outdoorAirAt, spaceUses, waterRise, WATER_HEAT, type ColdWater, type SpaceUse } from "../inputs/index.ts";
+import {
+  drawsOf,
+  effective,
+  outdoorAirAt,
+  spaceUses,
+  waterRise,
+  WATER_HEAT,
+  zoneInput,
+  type ColdWater,
+  type DrivenOfZone,
+  type SpaceUse,
+} from "../inputs/index.ts";
 import { COMMON_YEAR, signalRef, waterSystemOf, type InputValue, type Project, type SpaceField, type YearDays } from "../model/index.ts";
 import { CRACK_EXPONENT, type LeakPlace } from "../airflow/index.ts";
 import { windProfile } from "../fabric/index.ts";
@@ -23,6 +34,7 @@ export function spaceTerms(
   years = 1,
   days: YearDays = COMMON_YEAR,
   water: WaterTerms = { stepped: false },
+  driven: DrivenRows = {},
 ) {
   const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
   const rows = new Map<string, number>();
@@ -36,6 +48,15 @@ export function spaceTerms(
     return r;
   };
   const zones = zoneIds.length;
+  /** A row with what drives an input in its place, as a share of what it is at full value; where nothing does, as it was. */
+  const drivenRow = (zone: number, what: DrivenOfZone, base: number, full = 1): number => {
+    const own = drivenOf(zone, what);
+    return own && full > 0 ? schedules.push(own.map((v, h) => (v === v ? v / full : schedules[base][h]))) - 1 : base;
+  };
+  const drivenOf = (zone: number, what: DrivenOfZone): Float64Array | undefined => {
+    const input = zoneInput(zoneIds[zone], what);
+    return Object.hasOwn(driven, input) ? driven[input] : undefined;
+  };
   const zoneArea = new Float64Array(zones),
     zoneVolume = new Float64Array(zones),
     nightFlow = new Float64Array(zones),
@@ -52,6 +73,7 @@ export function spaceTerms(
   const perPerson: { readonly zone: number; readonly row: number; readonly flow: number }[] = [];
   const largest = new Map<number, string>();
   const uses = spaceUses(project);
+  const full = Object.keys(driven).length > 0 ? fullOf(project, geometry, zoneOfSpace, zoneIds.length, uses) : null;
   for (const id of Object.keys(project.spaces).sort()) {
     const z = zoneOfSpace.get(id) as number;
     const g = geometry.spaces.get(id);
@@ -68,14 +90,14 @@ export function spaceTerms(
     freeFlow[z] += (number("freeCooling") * g.volume) / 3600;
     const use = uses.get(id) as SpaceUse;
     const { people } = use;
-    const peopleRow = schedule("peopleSchedule");
+    const peopleRow = drivenRow(z, "people", schedule("peopleSchedule"), full?.people[z]);
     if (people > 0 && (occupancy[z] < 0 || largest.get(z) === id)) occupancy[z] = peopleRow;
     const control = controls.findIndex((c) => c.space === id);
     const add = (row: number, kind: number, value: number, lighting = -1): void => {
       if (value !== 0) terms.push([z, row, kind, value, lighting]);
     };
     const leakage = effective(project, "space", id, "infiltrationModel").value as string;
-    const leakageRow = schedule("infiltrationSchedule");
+    const leakageRow = drivenRow(z, "infiltration", schedule("infiltrationSchedule"), full?.infiltration[z]);
     if (leakage === "air changes") add(leakageRow, TERM.airLeakage, (number("infiltration") * g.volume) / 3600);
     else if (leakage === "leakage area") leaks.push({ zone: z, size: (facade.get(id) ?? 0) * number("leakageArea"), schedule: leakageRow });
     else {
@@ -89,14 +111,24 @@ export function spaceTerms(
     add(peopleRow, TERM.peopleConvective, sensible * (1 - number("peopleRadiantShare")));
     add(peopleRow, TERM.peopleLatent, people * number("peopleLatent"));
     const { lighting } = use;
-    const lightingRow = schedule("lightingSchedule");
-    add(lightingRow, TERM.lightingRadiant, lighting * number("lightingRadiantShare"), control);
-    add(lightingRow, TERM.lightingConvective, lighting * (1 - number("lightingRadiantShare")), control);
+    const lightingRow = drivenRow(z, "lighting", schedule("lightingSchedule"), full?.lighting[z]);
+    const measured = control < 0 ? undefined : drivenOf(z, "lighting");
+    // power that was measured is dimmed already
+    const parts = measured
+      ? ([
+          [schedules.push(schedules[lightingRow].map((v, h) => (measured[h] === measured[h] ? 0 : v))) - 1, control],
+          [schedules.push(schedules[lightingRow].map((v, h) => (measured[h] === measured[h] ? v : 0))) - 1, -1],
+        ] as const)
+      : ([[lightingRow, control]] as const);
+    for (const [row, dimmer] of parts) {
+      add(row, TERM.lightingRadiant, lighting * number("lightingRadiantShare"), dimmer);
+      add(row, TERM.lightingConvective, lighting * (1 - number("lightingRadiantShare")), dimmer);
+    }
     add(lightingRow, TERM.lightingFull, lighting);
     const radiant = number("applianceRadiantShare");
     for (const [row, equipment] of [
-      [schedule("applianceSchedule"), use.appliances],
-      [0, use.standby],
+      [drivenRow(z, "appliances", schedule("applianceSchedule"), full?.appliances[z]), use.appliances],
+      [drivenRow(z, "appliances", 0, full?.appliances[z]), use.standby],
     ] as const) {
       add(row, TERM.applianceRadiant, equipment.sensible * radiant);
       add(row, TERM.applianceConvective, equipment.sensible * (1 - radiant));
@@ -106,7 +138,12 @@ export function spaceTerms(
     const airRow = schedule("outdoorAirSchedule");
     const byDemand = effective(project, "space", id, "outdoorAirControl").value === "people present" && people > 0;
     add(
-      byDemand ? demandRow(schedules, airRow, peopleRow, (present) => outdoorAirAt(project, id, use, present)) : airRow,
+      drivenRow(
+        z,
+        "outdoorAir",
+        byDemand ? demandRow(schedules, airRow, peopleRow, (present) => outdoorAirAt(project, id, use, present)) : airRow,
+        full?.outdoorAir[z],
+      ),
       TERM.outdoorAir,
       use.outdoorAir.supplied,
     );
@@ -144,11 +181,15 @@ export function spaceTerms(
   const setpointsOf = (name: SetpointField): Float64Array =>
     Float64Array.from({ length: zones }, (_, z) => {
       const v = value(z, name);
-      if (typeof v === "string") {
-        const ref = signalRef(v);
-        const reset = ref.part === "resets" ? project.resets[ref.id] : null;
-        setpointSignals.push({ zone: z, field: name, schedule: reset ? -1 : rowOf(ref.id), reset });
-      }
+      const ref = typeof v === "string" ? signalRef(v) : null;
+      const reset = ref?.part === "resets" ? project.resets[ref.id] : null;
+      const row = ref && !reset ? rowOf(ref.id) : -1;
+      const own = drivenOf(z, name.startsWith("heating") ? "heatingSetpoint" : "coolingSetpoint");
+      if (own) {
+        // a set-point in force takes the place of the setback too; one that is not driven falls back to what it was
+        const before = (h: number): number => (row >= 0 ? schedules[row][h] : typeof v === "number" ? v : NaN);
+        setpointSignals.push({ zone: z, field: name, schedule: schedules.push(own.map((x, h) => (x === x ? x : before(h)))) - 1, reset });
+      } else if (ref) setpointSignals.push({ zone: z, field: name, schedule: row, reset });
       return signalSpan(project, v)?.mean ?? NaN;
     });
   const setpoints = {
@@ -157,7 +198,11 @@ export function spaceTerms(
     coolingSetpoint: setpointsOf("coolingSetpoint"),
     coolingSetback: setpointsOf("coolingSetback"),
   };
-  const rowsOf = (name: SpaceField): Int32Array => Int32Array.from({ length: zones }, (_, z) => rowOf(value(z, name) as string | null));
+  const rowsOf = (name: SpaceField, what: DrivenOfZone | null = null): Int32Array =>
+    Int32Array.from({ length: zones }, (_, z) => {
+      const row = rowOf(value(z, name) as string | null);
+      return what === null ? row : drivenRow(z, what, row);
+    });
   return {
     zoneArea,
     zoneVolume,
@@ -185,12 +230,12 @@ export function spaceTerms(
     windowOutdoorMost: ofZone("windowOutdoorMost"),
     windowOutdoor: ofZone("windowOutdoorLeast"),
     windowWind: ofZone("windowWindMost"),
-    windowSchedule: rowsOf("windowSchedule"),
+    windowSchedule: rowsOf("windowSchedule", "windows"),
     metabolicRate: ofZone("metabolicRate"),
     clothingWinter: ofZone("clothingWinter"),
     clothingSummer: ofZone("clothingSummer"),
     airSpeed: ofZone("airSpeed"),
-    conditioning: rowsOf("conditioningSchedule"),
+    conditioning: rowsOf("conditioningSchedule", "inUse"),
     perPerson,
     terms: terms.length,
     termZone: Int32Array.from(terms, (t) => t[0]),
@@ -201,6 +246,33 @@ export function spaceTerms(
     schedules,
     rowOf,
   };
+}
+
+/** Values of driven inputs hour by hour, as long as the schedules, by their address. */
+export type DrivenRows = Readonly<Record<string, Float64Array>>;
+
+/** What the gains and flows of zones are at the full value of their schedules, in the units of what drives them. */
+function fullOf(
+  project: Project,
+  geometry: Geometry,
+  zoneOfSpace: ReadonlyMap<string, number>,
+  zones: number,
+  uses: ReadonlyMap<string, SpaceUse>,
+): Readonly<Record<"people" | "lighting" | "appliances" | "outdoorAir" | "infiltration", Float64Array>> {
+  const sums = () => new Float64Array(zones);
+  const out = { people: sums(), lighting: sums(), appliances: sums(), outdoorAir: sums(), infiltration: sums() };
+  for (const [id, use] of uses) {
+    const z = zoneOfSpace.get(id);
+    const shape = geometry.spaces.get(id);
+    if (z === undefined || !shape) continue;
+    out.people[z] += use.people;
+    out.lighting[z] += use.lighting;
+    out.appliances[z] += use.appliances.power + use.standby.power;
+    out.outdoorAir[z] += use.outdoorAir.supplied;
+    if (effective(project, "space", id, "infiltrationModel").value === "air changes")
+      out.infiltration[z] += ((effective(project, "space", id, "infiltration").value as number) * shape.volume) / 3600;
+  }
+  return out;
 }
 
 /** Outdoor wall and roof of each space, m². */

@@ -202,17 +202,41 @@ function tmy3(lines: readonly string[]): FileGuess | null {
   };
 }
 
-/**
- * A first guess of how a weather file is to be read, from the first part of its text.
- * @param name of the file; @returns a sentence where it is no text of rows at all
- */
-export function guessMapping(text: string, name: string): FileGuess | string {
-  if (/[\u0000-\u0008\u000e-\u001a]/.test(text.slice(0, 4000))) return "This is no text file: it holds bytes that no text has.";
+/** A text of rows as it looks at first sight. */
+export interface TableGuess {
+  readonly skip: number;
+  readonly delimiter: WeatherMapping["delimiter"];
+  readonly decimal: WeatherMapping["decimal"];
+  readonly width: number;
+  /** Cells of the header, one text a column; empty where there is none. */
+  readonly heads: readonly string[];
+  readonly named: boolean;
+  /** First rows of values. */
+  readonly rows: readonly (readonly string[])[];
+  readonly found: ReturnType<typeof guessTime>;
+  /** Numbers of a column in these rows. */
+  valuesOf(column: number): number[];
+  /** Words for a missing value that were met so far. */
+  missing(): string[];
+}
+
+/** Whether the first part of a text is text at all; else the sentence that says so. */
+const noText = (text: string): string | null =>
+  /[\u0000-\u0008\u000e-\u001a]/.test(text.slice(0, 4000)) ? "This is no text file: it holds bytes that no text has." : null;
+function linesOf(text: string): string[] {
   const lines = (text.charCodeAt(0) === 0xfeff ? text.slice(1) : text).split(/\r?\n/);
   // the last may be cut off
   if (lines.length > 2) lines.pop();
-  const public3 = tmy3(lines);
-  if (public3) return public3;
+  return lines;
+}
+
+/** A first guess of how a text parts into rows, columns and times. @param text its first part; @returns a sentence where it is no text of rows */
+export function guessTable(text: string): TableGuess | string {
+  const none = noText(text);
+  return none ?? tableOf(linesOf(text));
+}
+
+function tableOf(lines: readonly string[]): TableGuess | string {
   const filled = lines.slice(0, LOOKED_AT).filter((l) => l.trim() !== "");
   if (filled.length < 3) return "The file has fewer than three lines of text.";
   const body = filled.slice(Math.min(filled.length - 1, Math.max(1, Math.floor(filled.length / 10))));
@@ -240,10 +264,6 @@ export function guessMapping(text: string, name: string): FileGuess | string {
   );
   const named = headerLines.length > 0 && wide.length > 0;
   const number = (cell: string): number => Number(decimal === "," ? cell.trim().replace(",", ".") : cell.trim());
-  const found = guessTime(heads, rows, named);
-  const used = new Set(found.columns);
-  const taken = new Set<FileQuantity>();
-  const columns: WeatherMapping["columns"] = [];
   const codes = new Set<string>();
   const valuesOf = (c: number): number[] =>
     rows.flatMap((r) => {
@@ -255,6 +275,25 @@ export function guessMapping(text: string, name: string): FileGuess | string {
       const v = number(cell);
       return cell !== "" && Number.isFinite(v) ? [v] : [];
     });
+  return { skip, delimiter, decimal, width, heads, named, rows, found: guessTime(heads, rows, named), valuesOf, missing: () => [...codes] };
+}
+
+/**
+ * A first guess of how a weather file is to be read, from the first part of its text.
+ * @param name of the file; @returns a sentence where it is no text of rows at all
+ */
+export function guessMapping(text: string, name: string): FileGuess | string {
+  const none = noText(text);
+  if (none !== null) return none;
+  const lines = linesOf(text);
+  const public3 = tmy3(lines);
+  if (public3) return public3;
+  const table = tableOf(lines);
+  if (typeof table === "string") return table;
+  const { skip, delimiter, decimal, width, heads, named, rows, found, valuesOf } = table;
+  const used = new Set(found.columns);
+  const taken = new Set<FileQuantity>();
+  const columns: WeatherMapping["columns"] = [];
   const put = (c: number, quantity: FileQuantity): void => {
     const values = valuesOf(c);
     taken.add(quantity);
@@ -292,7 +331,7 @@ export function guessMapping(text: string, name: string): FileGuess | string {
     shift: 0,
     typical: years.length === 0 || patched,
     columns,
-    missing: [...codes],
+    missing: table.missing(),
     site: null,
   };
   return { mapping, heads, rows: rows.slice(0, 8), shape: shapeOf(mapping, heads), certain: false };

@@ -64,8 +64,8 @@ const timeSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
-/** How the rows and columns of a weather file are to be read; kept by name and used again for files of the same shape. */
-export const weatherMappingSchema = z.strictObject({
+/** How the lines, times and clock of a text file are to be read. */
+export const layoutShape = {
   formatVersion: z.literal(1),
   name: z.string().min(1).max(200),
   skip: z.number().int().min(0).max(1000).describe("Lines before the first row of values."),
@@ -75,6 +75,12 @@ export const weatherMappingSchema = z.strictObject({
   stamp: z.enum(["start", "middle", "end"]).describe("Where in the interval of a row its time lies."),
   clock: z.enum(["standard", "saving", "utc"]).describe("Local standard time, a clock that is put forward in summer, or UTC."),
   shift: z.number().min(-720).max(720).describe("Minutes added to every time: a clock that runs wrong is put right."),
+  missing: z.array(z.string().max(20)).max(30).describe("What stands where a value is missing."),
+} as const;
+
+/** How the rows and columns of a weather file are to be read; kept by name and used again for files of the same shape. */
+export const weatherMappingSchema = z.strictObject({
+  ...layoutShape,
   typical: z.boolean().describe("The months come from different years, or of none: the year in the file means nothing."),
   columns: z
     .array(
@@ -86,7 +92,6 @@ export const weatherMappingSchema = z.strictObject({
       }),
     )
     .max(60),
-  missing: z.array(z.string().max(20)).max(30).describe("What stands where a value is missing."),
   site: z
     .strictObject({
       name: z.string().max(200),

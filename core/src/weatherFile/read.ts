@@ -75,31 +75,34 @@ interface Counted {
   words: string;
 }
 
-/**
- * Reads a weather file row by row: text is fed in pieces of any length, and `finish` makes the year. Nothing is refused for a
- * value that is missing or cannot be; all such are counted and told.
- */
-export class WeatherFileReader {
-  private readonly mapping: WeatherMapping;
-  private readonly site: FileSite;
+/** How the lines of a table of readings are parted and timed. */
+export type TableLayout = Pick<WeatherMapping, "skip" | "delimiter" | "decimal" | "time" | "missing">;
+
+/** Reads a text table row by row: text is fed in pieces of any length. What cannot be read is missing, counted and told. */
+export class TableReader {
+  private readonly table: TableLayout;
   private rest = "";
-  private line = 0;
-  private rows = 0;
-  private utc = false;
-  private tooMany = false;
-  private readonly times = new Column();
-  private readonly columns: { readonly index: number; readonly quantity: FileQuantity; readonly at: "stamp" | "interval"; readonly data: Column }[];
+  protected line = 0;
+  protected rows = 0;
+  /** The times say how they lie to UTC. */
+  protected utc = false;
+  protected tooMany = false;
+  protected readonly times = new Column();
+  protected readonly read: readonly Column[];
+  protected readonly odd = new Map<string, Counted>();
+  private readonly places: readonly number[];
+  private readonly kinds: readonly string[];
   private readonly missing: ReadonlySet<string>;
-  private readonly odd = new Map<string, Counted>();
   private readonly comma: boolean;
 
-  /** @param place where it was measured, unless the mapping says */
-  constructor(mapping: WeatherMapping, place: FileSite) {
-    this.mapping = mapping;
-    this.site = mapping.site ?? place;
-    this.columns = mapping.columns.map((c) => ({ index: c.column, quantity: c.quantity, at: c.at, data: new Column() }));
-    this.missing = new Set(["", ...mapping.missing.map((t) => t.trim().toLowerCase())]);
-    this.comma = mapping.decimal === ",";
+  /** @param columns place in a row, and the word by which what is odd in it is told */
+  constructor(table: TableLayout, columns: readonly { readonly column: number; readonly kind: string }[]) {
+    this.table = table;
+    this.places = columns.map((c) => c.column);
+    this.kinds = columns.map((c) => c.kind);
+    this.read = columns.map(() => new Column());
+    this.missing = new Set(["", ...table.missing.map((t) => t.trim().toLowerCase())]);
+    this.comma = table.decimal === ",";
   }
 
   /** Rows read so far. */
@@ -107,7 +110,7 @@ export class WeatherFileReader {
     return this.rows;
   }
 
-  /** Takes the next piece of the file's text. */
+  /** Takes the next piece of the text. */
   feed(text: string): void {
     const all = this.rest + text;
     let from = 0;
@@ -120,6 +123,12 @@ export class WeatherFileReader {
     this.rest = all.slice(from);
   }
 
+  /** Takes the last line, which may have no end. */
+  protected end(): void {
+    if (this.rest !== "") this.take(this.rest);
+    this.rest = "";
+  }
+
   private note(kind: string, words: string): void {
     const known = this.odd.get(kind);
     if (known) known.count++;
@@ -128,35 +137,53 @@ export class WeatherFileReader {
 
   private take(line: string): void {
     this.line++;
-    if (this.line <= this.mapping.skip || line.trim() === "") return;
+    if (this.line <= this.table.skip || line.trim() === "") return;
     if (this.rows >= MOST_ROWS) {
       this.tooMany = true;
       return;
     }
-    const cells = cellsOf(line, this.mapping.delimiter);
-    const { minutes, utc } = timeOfRow(cells, this.rows, this.mapping.time);
+    const cells = cellsOf(line, this.table.delimiter);
+    const { minutes, utc } = timeOfRow(cells, this.rows, this.table.time);
     if (minutes !== minutes) return this.note("time", line.length > 60 ? `${line.slice(0, 60)}…` : line);
     this.rows++;
     this.utc ||= utc;
     this.times.push(minutes);
-    for (const c of this.columns) c.data.push(this.number(cells[c.index], c.quantity));
+    for (let c = 0; c < this.read.length; c++) this.read[c].push(this.number(cells[this.places[c]], this.kinds[c]));
   }
 
-  private number(cell: string | undefined, quantity: FileQuantity): number {
+  private number(cell: string | undefined, kind: string): number {
     const text = (cell ?? "").trim();
     if (this.missing.has(text.toLowerCase())) return NaN;
     const v = Number(this.comma ? text.replace(",", ".") : text);
     if (Number.isFinite(v)) return v;
-    this.note(`text ${quantity}`, text.slice(0, 30));
+    this.note(`text ${kind}`, text.slice(0, 30));
     return NaN;
+  }
+}
+
+/**
+ * Reads a weather file row by row: text is fed in pieces of any length, and `finish` makes the year. Nothing is refused for a
+ * value that is missing or cannot be; all such are counted and told.
+ */
+export class WeatherFileReader extends TableReader {
+  private readonly mapping: WeatherMapping;
+  private readonly site: FileSite;
+
+  /** @param place where it was measured, unless the mapping says */
+  constructor(mapping: WeatherMapping, place: FileSite) {
+    super(
+      mapping,
+      mapping.columns.map((c) => ({ column: c.column, kind: c.quantity })),
+    );
+    this.mapping = mapping;
+    this.site = mapping.site ?? place;
   }
 
   /**
    * The year read. @param name of the year @param year calendar year wanted of a file of several; absent: the fullest, the earlier of equals
    */
   finish(name: string, year?: number): WeatherFileOutcome {
-    if (this.rest !== "") this.take(this.rest);
-    this.rest = "";
+    this.end();
     const faults = mappingFaults(this.mapping).map((message) => ({ line: 0, message }));
     if (faults.length > 0) return { ok: false, problems: faults, years: [] };
     if (this.tooMany)
@@ -228,15 +255,14 @@ export class WeatherFileReader {
       return !again;
     });
     const columns: Partial<Record<FileQuantity, Float64Array>> = {};
-    for (const c of this.columns) {
-      const unit = this.mapping.columns.find((x) => x.quantity === c.quantity)?.unit ?? "";
-      const scale = columnScale(c.quantity, unit, 60 * interval);
+    for (const [k, c] of this.mapping.columns.entries()) {
+      const scale = columnScale(c.quantity, c.unit, 60 * interval);
       if (!scale) continue;
       const { min, max } = fileQuantities[c.quantity];
       let beyond = 0;
       let first = NaN;
       const values = Float64Array.from(rows, (i) => {
-        const v = c.data.values[i] * scale.factor + scale.offset;
+        const v = this.read[k].values[i] * scale.factor + scale.offset;
         if (v >= min - slack(c.quantity) && v <= max) return Math.max(min, v);
         if (v === v) {
           if (beyond++ === 0) first = v;
@@ -281,7 +307,7 @@ export class WeatherFileReader {
 const slack = (q: FileQuantity): number => (q.endsWith("Horizontal") || q === "directNormal" ? 20 : 0);
 
 /** Usual step of the times, min; null where they do not go on. */
-function intervalOf(times: Float64Array): number | null {
+export function intervalOf(times: Float64Array): number | null {
   const counts = new Map<number, number>();
   for (let i = 1; i < times.length; i++) {
     const step = times[i] - times[i - 1];

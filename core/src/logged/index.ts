@@ -1,0 +1,4 @@
+export * from "./clean.ts";
+export * from "./readings.ts";
+export * from "./hourly.ts";
+export * from "./pointFile.ts";
