@@ -12,7 +12,8 @@ const order = [
   ["simulate"],
   ["run"],
   ["results"],
-  ["options", "compliance", "measured"],
+  ["options", "compliance"],
+  ["measured"],
   ["exchange"],
 ];
 const ranks = order.flatMap((parts, rank) => parts.map((part) => ({ part, rank })));

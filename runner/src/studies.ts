@@ -113,8 +113,8 @@ export class StudyRunner {
       );
     }, BEAT);
     try {
-      const { document, study, weathers, tasks } = lease;
-      await this.pool.run({ document, study, weathers, tasks, port: port2, gate }, { transferList: [port2] });
+      const { document, study, weathers, logged, tasks } = lease;
+      await this.pool.run({ document, study, weathers, logged, tasks, port: port2, gate }, { transferList: [port2] });
       await ended;
       await put();
     } catch (error) {

@@ -10,7 +10,7 @@ installWebAssembly();
 export type FromStudyWorker =
   { readonly keys: readonly { readonly place: number; readonly key: string }[] } | { readonly made: StudyMade } | { readonly ended: true };
 export type ToStudyWorker = { readonly known: readonly number[] };
-interface Task extends Pick<StudyLease, "document" | "study" | "weathers" | "tasks"> {
+interface Task extends Pick<StudyLease, "document" | "study" | "weathers" | "logged" | "tasks"> {
   readonly port: MessagePort;
   /** Not 0: no further run is begun. */
   readonly gate: Int32Array;
@@ -20,9 +20,9 @@ interface Task extends Pick<StudyLease, "document" | "study" | "weathers" | "tas
 let last: { readonly of: string; readonly maker: StudyMaker } | null = null;
 const now = (): number => performance.now() / 1000;
 
-function makerOf({ document, study, weathers }: Task): StudyMaker {
-  const of = hashText(canonicalJson([document, study, Object.keys(weathers)]));
-  if (last?.of !== of) last = { of, maker: new StudyMaker(document, study, (hash) => weathers[hash] ?? null, now) };
+function makerOf({ document, study, weathers, logged }: Task): StudyMaker {
+  const of = hashText(canonicalJson([document, study, Object.keys(weathers), Object.keys(logged)]));
+  if (last?.of !== of) last = { of, maker: new StudyMaker(document, study, (hash) => weathers[hash] ?? null, now, logged) };
   return last.maker;
 }
 

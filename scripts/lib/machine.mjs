@@ -312,7 +312,7 @@ export async function startApplication({ url, port, quiet = false, runner = true
   // the stand-in for a weather service on the network, unless another is named
   const service = process.env.ARROYO_WEATHER_SERVICE ? null : await freePort();
   const env = {
-    ...(service === null ? {} : { ARROYO_WEATHER_SERVICE: `http://127.0.0.1:${service}` }),
+    ...(service === null ? {} : { ARROYO_WEATHER_SERVICE: `http://127.0.0.1:${service}`, ARROYO_LOGGER: `http://127.0.0.1:${service}` }),
     DATABASE_URL: url,
     PORT: String(port),
     NODE_ENV: "production",
@@ -328,12 +328,12 @@ export async function startApplication({ url, port, quiet = false, runner = true
   const startRunner = () => child("the runner", ["--import", "tsx", "runner/src/main.ts"], env, { quiet });
   const web = keptAlive("the application", startWeb);
   if (service !== null) {
-    const startService = () => child("the weather service", ["--import", "tsx", "demo/weatherService.ts"], { WEATHER_PORT: String(service) }, { quiet });
-    const weather = keptAlive("the weather service", startService);
+    const startService = () => child("the stand-ins", ["--import", "tsx", "demo/standIns.ts"], { STAND_INS_PORT: String(service) }, { quiet });
+    const standIns = keptAlive("the stand-ins", startService);
     const endWeb = web.kill.bind(web);
     // it lives and ends with the application
     web.kill = async (signal) => {
-      await Promise.all([endWeb(signal), weather.kill(signal)]);
+      await Promise.all([endWeb(signal), standIns.kill(signal)]);
     };
   }
   const app = {

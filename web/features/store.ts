@@ -9,6 +9,7 @@ import {
   samePhysics,
   storedHash,
   checkProject,
+  NOTHING_STORED,
   implausible,
   parseProject,
   placeProblems,
@@ -21,10 +22,12 @@ import {
   type Problem,
   type Project,
   type RunResult,
+  type StoredYear,
   type Summary,
   type WeatherYear,
 } from "@arroyo/core";
 import type { FromLive, ToLive, WeatherGlance } from "../live/messages.ts";
+import { drivingHashes, fetchLogged } from "../live/logged.ts";
 import type { SaveQueue, SaveState } from "../live/saveQueue.ts";
 import { fetchPins, sendPins, type Pin } from "../live/pins.ts";
 import { fetchProject, openQueue, setAsideCopy, type OpenedProject } from "../live/saves.ts";
@@ -154,14 +157,19 @@ let opening = 0;
 /** The saves of the project left last. */
 let leaving: Promise<unknown> = Promise.resolve();
 
-/** The stored year that a project's year in view follows from; null where it follows from the document alone, or is not to be had. */
-export async function fetchWeather(project: Project, year = project.weather): Promise<WeatherYear | null> {
+/** What a project's year stands on besides its document: the stored year it follows from, and readings of points that drive inputs; without what is not to be had. */
+export async function fetchStored(project: Project, year = project.weather): Promise<StoredYear> {
   const hash = storedHash(project, year);
-  if (hash === null) return null;
+  const [weather, logged] = await Promise.all([hash === null ? null : fetchYear(hash), fetchLogged(drivingHashes(project))]);
+  return { weather, logged };
+}
+async function fetchYear(hash: string): Promise<WeatherYear | null> {
   const response = await fetch(`/api/weather/${hash}`);
   const outcome = response.ok ? readWeatherCsv(await response.text()) : null;
   return outcome?.ok ? outcome.weather : null;
 }
+/** Names of what a project's year stands on besides its document. */
+const storedNames = (project: Project): string[] => [...[storedHash(project)].filter((h) => h !== null), ...drivingHashes(project)];
 
 export const useStore = create<State>()((set, get) => {
   const tell = (message: ToLive): void => worker?.postMessage(message);
@@ -210,21 +218,23 @@ export const useStore = create<State>()((set, get) => {
     }
   };
 
-  /** Stored years the worker has, by their content. */
+  /** Stored years and readings the worker has, by their content. */
   let sentYears = new Set<string>();
   /** The worker waits for a stored year: what it has is older than the document. */
   let behind = false;
   /** Has the worker open a document, with the stored year it follows from where it has that not yet. */
   const tellOpen = async (project: Project, version: number): Promise<void> => {
-    const hash = storedHash(project);
+    const names = storedNames(project);
     const to = worker;
     behind = true;
-    const storedWeather = hash === null || sentYears.has(hash) ? null : await fetchWeather(project);
+    const stored = names.every((n) => sentYears.has(n)) ? NOTHING_STORED : await fetchStored(project);
     // another edit or project may have come while the year was fetched
     if (worker !== to || get().live.version !== version) return;
-    if (hash !== null && storedWeather) sentYears.add(hash);
+    const hash = storedHash(project);
+    if (hash !== null && stored.weather) sentYears.add(hash);
+    for (const name of Object.keys(stored.logged)) sentYears.add(name);
     behind = false;
-    tell({ kind: "open", project, storedWeather, version });
+    tell({ kind: "open", project, stored, version });
   };
 
   const startWorker = async (project: Project): Promise<void> => {
@@ -249,8 +259,7 @@ export const useStore = create<State>()((set, get) => {
     }
     const version = before.live.version + 1;
     set({ document, project, option, live: { ...before.live, version, progress: { exact: false, share: 0 } } });
-    const hash = storedHash(project);
-    if (behind || (hash !== null && !sentYears.has(hash))) void tellOpen(project, version);
+    if (behind || !storedNames(project).every((n) => sentYears.has(n))) void tellOpen(project, version);
     else if (seen && seen.every((c) => c.path[0] !== "options")) tell({ kind: "changes", changes: seen, version });
     else void tellOpen(project, version);
   };

@@ -5,7 +5,7 @@ import { canonicalJson, dateInRun, dayOfYear, hashText, physicsOf, sizesOfSummar
 import type { SeriesClass } from "../live/seriesClasses.ts";
 import type { FromYearSeries, ToYearSeries, YearSeries } from "../live/yearSeries.ts";
 import { monthNames } from "../ui/format.ts";
-import { fetchWeather, useStore } from "./store.ts";
+import { fetchStored, useStore } from "./store.ts";
 
 interface Kept {
   /** Content the year is of; "": none yet. */
@@ -27,7 +27,7 @@ async function find(
   key: string,
   project: Project,
   classes: readonly SeriesClass[],
-  message: Omit<ToYearSeries, "storedWeather" | "project" | "classes">,
+  message: Omit<ToYearSeries, "stored" | "project" | "classes">,
 ): Promise<void> {
   worker?.terminate();
   const mine = new Worker(new URL("../live/yearSeries.ts", import.meta.url), { type: "module" });
@@ -50,8 +50,8 @@ async function find(
       message: null,
     });
   };
-  const stored = await fetchWeather(project);
-  if (worker === mine) mine.postMessage({ project, storedWeather: stored, classes, ...message } satisfies ToYearSeries);
+  const stored = await fetchStored(project);
+  if (worker === mine) mine.postMessage({ project, stored: stored, classes, ...message } satisfies ToYearSeries);
 }
 
 /** Sizes of the exact year, where it is that of the model as it is now. */

@@ -16,14 +16,14 @@ import {
   type RatedYear,
   type Summary,
   type TradeOff,
-  type WeatherYear,
+  type StoredYear,
 } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
 import type { Reply } from "./useFound.ts";
 
 export interface ToCompliance {
   readonly project: Project;
-  readonly storedWeather: WeatherYear | null;
+  readonly stored: StoredYear;
   /** What is asked for in place of what the document says. */
   readonly over: Partial<ComplianceInput>;
   /** Ask for the years, or for the trade-off between parts. */
@@ -45,10 +45,10 @@ installWebAssembly();
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
 scope.onmessage = (event: MessageEvent<ToCompliance>) => {
-  const { project, storedWeather, over, ask } = event.data;
+  const { project, stored, over, ask } = event.data;
   const reply = (message: FromCompliance): void => scope.postMessage(message);
   try {
-    const weather = projectWeather(project, storedWeather);
+    const weather = projectWeather(project, stored);
     const outcome = submissionOf(project, weather, over);
     if (!outcome.ok) return reply({ ok: false, message: outcome.message });
     const { submission: s } = outcome;

@@ -1,8 +1,8 @@
-import type { Change, MonthlyWeather, Problem, Project, RunResult, Summary, WeatherYear } from "@arroyo/core";
+import type { Change, MonthlyWeather, Problem, Project, RunResult, Summary, StoredYear, WeatherYear } from "@arroyo/core";
 
 /** To the worker: a document once, then changes. */
 export type ToLive =
-  | { readonly kind: "open"; readonly project: Project; readonly storedWeather: WeatherYear | null; readonly version: number }
+  | { readonly kind: "open"; readonly project: Project; readonly stored: StoredYear; readonly version: number }
   | { readonly kind: "changes"; readonly changes: readonly Change[]; readonly version: number };
 
 /** From the worker. `version` is that of the document the figure belongs to. */

@@ -1,9 +1,9 @@
 /// <reference lib="webworker" />
-import { projectWeather, sunStudy, type FaceSun, type Project, type SunPeriod, type WeatherYear, yearInView } from "@arroyo/core";
+import { projectWeather, sunStudy, type FaceSun, type Project, type SunPeriod, type StoredYear, yearInView } from "@arroyo/core";
 
 export interface ToSun {
   readonly project: Project;
-  readonly storedWeather: WeatherYear | null;
+  readonly stored: StoredYear;
   readonly period: SunPeriod;
 }
 export type FromSun =
@@ -14,10 +14,10 @@ export type FromSun =
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
 scope.onmessage = (event: MessageEvent<ToSun>) => {
-  const { project, storedWeather, period } = event.data;
+  const { project, stored, period } = event.data;
   const post = (message: FromSun): void => scope.postMessage(message);
   try {
-    const weather = projectWeather(project, storedWeather);
+    const weather = projectWeather(project, stored);
     if (!weather) return post({ kind: "failed", message: `The weather year "${yearInView(project).name}" is not at hand.` });
     const began = performance.now();
     const run = sunStudy(project, weather, period);

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { Project, WeatherYear } from "@arroyo/core";
-import { fetchWeather } from "../features/store.ts";
+import type { Project, StoredYear } from "@arroyo/core";
+import { fetchStored } from "../features/store.ts";
 
 export interface Found<T> {
   /** The last result; older than the content while `current` is false. */
@@ -15,14 +15,14 @@ export type Reply<T> = { readonly ok: true; readonly result: T } | { readonly ok
  * What a worker finds for a project, asked again whenever `key` changes. The worker is sent the message made
  * from the project and its stored weather, answers once, and is ended.
  */
-export function useFound<T>(key: string, project: Project | null, worker: () => Worker, message: (storedWeather: WeatherYear | null) => unknown): Found<T> {
+export function useFound<T>(key: string, project: Project | null, worker: () => Worker, message: (stored: StoredYear) => unknown): Found<T> {
   const [found, setFound] = useState<{ key: string; result: T | null; message: string | null } | null>(null);
   useEffect(() => {
     if (!project) return;
     const w = worker();
     w.onmessage = (e: MessageEvent<Reply<T>>) =>
       setFound((before) => (e.data.ok ? { key, result: e.data.result, message: null } : { key, result: before?.result ?? null, message: e.data.message }));
-    void fetchWeather(project).then((stored) => w.postMessage(message(stored)));
+    void fetchStored(project).then((stored) => w.postMessage(message(stored)));
     return () => w.terminate();
     // one answer a content, whatever objects carry it
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -10,7 +10,7 @@ import {
   type Project,
   type RunResult,
   type Sizes,
-  type WeatherYear,
+  type StoredYear,
 } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
 
@@ -19,7 +19,7 @@ export interface ToVariants {
   /** The model whose capacities all of them have where they are left to sizing, so that steps tell of the measures and not of sizing. */
   readonly base: Project;
   readonly models: readonly { readonly key: string; readonly project: Project }[];
-  readonly storedWeather: WeatherYear | null;
+  readonly stored: StoredYear;
 }
 export type FromVariants =
   | { readonly kind: "done"; readonly key: string; readonly result: Pick<RunResult, "summary" | "fuel"> }
@@ -29,12 +29,12 @@ installWebAssembly();
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 
 scope.onmessage = (event: MessageEvent<ToVariants>) => {
-  const { base, models, storedWeather } = event.data;
+  const { base, models, stored } = event.data;
   const reply = (message: FromVariants): void => scope.postMessage(message);
   let sizes: Sizes | null = null;
   for (const { key, project } of models)
     try {
-      const weather = projectWeather(project, storedWeather);
+      const weather = projectWeather(project, stored);
       if (!weather) throw new Error(`The weather year "${yearInView(project).name}" is not at hand.`);
       if (needsSizes(base)) sizes ??= sizesOf(sizeProject(base, weather));
       const settings = { stepsPerHour: 4, summaryOnly: true, ...(sizes && sizesCover(project, sizes) ? { sizes } : {}) };

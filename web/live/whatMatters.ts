@@ -1,10 +1,10 @@
 /// <reference lib="webworker" />
-import { projectWeather, screen, yearInView, type Influence, type Project, type Screening, type Sizes, type WeatherYear } from "@arroyo/core";
+import { projectWeather, screen, yearInView, type Influence, type Project, type Screening, type Sizes, type StoredYear } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
 
 export interface ToWhatMatters {
   readonly project: Project;
-  readonly storedWeather: WeatherYear | null;
+  readonly stored: StoredYear;
   readonly influences: readonly Influence[];
   /** Points that influences are moved from. */
   readonly bases: number;
@@ -20,10 +20,10 @@ const scope = self as unknown as DedicatedWorkerGlobalScope;
 const TOLD = 400;
 
 scope.onmessage = (event: MessageEvent<ToWhatMatters>) => {
-  const { project, storedWeather, influences, bases, sizes } = event.data;
+  const { project, stored, influences, bases, sizes } = event.data;
   const reply = (message: FromWhatMatters): void => scope.postMessage(message);
   try {
-    const weather = projectWeather(project, storedWeather);
+    const weather = projectWeather(project, stored);
     if (!weather) return reply({ kind: "failed", message: `The weather year "${yearInView(project).name}" is not at hand.` });
     const began = performance.now();
     const run = screen(project, weather, influences, bases, { stepsPerHour: 1, summaryOnly: true, shortYear: 12, ...(sizes ? { sizes } : {}) });

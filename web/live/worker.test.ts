@@ -1,5 +1,5 @@
 import { beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
-import { projectWeather, runToEnd, setChange, type Change, type Project, type WeatherYear } from "@arroyo/core";
+import { projectWeather, runToEnd, setChange, type Change, type Project, type WeatherYear , NOTHING_STORED } from "@arroyo/core";
 import { boxProject } from "../../core/src/verification/box.ts";
 import type { FromLive, ToLive } from "./messages.ts";
 
@@ -38,7 +38,7 @@ beforeEach(() => {
 describe("the browser's worker", () => {
   it("answers a project with the weather at a glance, an estimate without series, then the exact year with them", async () => {
     const p = short();
-    say({ kind: "open", project: p, version: 1, storedWeather: null });
+    say({ kind: "open", project: p, version: 1, stored: NOTHING_STORED });
     const estimate = await result(1, false);
     const exact = await result(1, true);
     expect(posted.findIndex((m) => m.kind === "weather")).toBeLessThan(posted.indexOf(estimate));
@@ -63,7 +63,7 @@ describe("the browser's worker", () => {
       react = null;
       void Promise.resolve().then(() => say({ kind: "changes", changes: [setpoint(p, 21)], version: 11 }));
     };
-    say({ kind: "open", project: p, version: 10, storedWeather: null });
+    say({ kind: "open", project: p, version: 10, stored: NOTHING_STORED });
     const exact = await result(11, true);
     expect(exact.result.summary.zones[0].temperature.min).toBeCloseTo(21, 6);
     expect(posted.some((m) => m.kind === "result" && m.version === 10 && m.exact)).toBe(false);
@@ -72,7 +72,7 @@ describe("the browser's worker", () => {
 
   it("tells the share done a few times a second and no more, and never backwards", async () => {
     const p = boxProject({ glass: 0.3, gains: 200 });
-    say({ kind: "open", project: p, version: 20, storedWeather: null });
+    say({ kind: "open", project: p, version: 20, stored: NOTHING_STORED });
     const exact = await result(20, true);
     const shares = posted.flatMap((m) => (m.kind === "progress" && m.exact ? [m.share] : []));
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
@@ -82,7 +82,7 @@ describe("the browser's worker", () => {
   it("computes nothing while there are errors, and says which", async () => {
     const p = short();
     p.spaceTypes.box.inputs.coolingSetpoint = 15;
-    say({ kind: "open", project: p, version: 30, storedWeather: null });
+    say({ kind: "open", project: p, version: 30, stored: NOTHING_STORED });
     const blocked = (await until((m) => m.kind === "blocked")) as Extract<FromLive, { kind: "blocked" }>;
     expect(blocked.problems.map((x) => x.severity)).toContain("error");
     expect(posted.some((m) => m.kind === "result")).toBe(false);
@@ -93,7 +93,7 @@ describe("the browser's worker", () => {
 
   it("says so when a change does not fit, and goes on with what it has", async () => {
     const p = short();
-    say({ kind: "open", project: p, version: 40, storedWeather: null });
+    say({ kind: "open", project: p, version: 40, stored: NOTHING_STORED });
     await result(40, true);
     say({ kind: "changes", changes: [{ op: "set", path: ["zones", "nowhere", "name"], value: "x", old: "y" }], version: 41 });
     const failed = (await until((m) => m.kind === "failed")) as Extract<FromLive, { kind: "failed" }>;
@@ -106,7 +106,7 @@ describe("the browser's worker", () => {
     const p = short();
     p.weathers = { hill: { kind: "stored", name: "Hilltop 2019", hash: "0".repeat(16) } };
     p.weather = "hill";
-    say({ kind: "open", project: p, version: 50, storedWeather: null });
+    say({ kind: "open", project: p, version: 50, stored: NOTHING_STORED });
     const failed = (await until((m) => m.kind === "failed")) as Extract<FromLive, { kind: "failed" }>;
     expect(failed.message).toBe('The weather year "Hilltop 2019" is not at hand.');
   });
@@ -114,7 +114,7 @@ describe("the browser's worker", () => {
   it("answers an edit first by difference, then hourly, then exactly; and an undone one at once by the year it has kept", async () => {
     const p = boxProject({ glass: 0.3, gains: 200 });
     p.run.shortYear = 48;
-    say({ kind: "open", project: p, version: 60, storedWeather: null });
+    say({ kind: "open", project: p, version: 60, stored: NOTHING_STORED });
     const first = await result(60, true);
     await until((m) => m.kind === "ready" && m.version === 60);
     say({ kind: "changes", changes: [setpoint(p, 22)], version: 61 });

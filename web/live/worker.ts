@@ -15,6 +15,7 @@ import {
   storedHash,
   yearInView,
   yearParts,
+  type LoggedReadings,
   type NamedYear,
   type Project,
   type RunResult,
@@ -34,7 +35,9 @@ const post = (message: FromLive, transfer: Transferable[] = []): void => scope.p
 let project: Project | null = null;
 /** Stored years that were sent, by their content. */
 const stored = new Map<string, WeatherYear>();
-let made: { of: readonly NamedYear[]; site: Project["site"]; weather: WeatherYear } | null = null;
+/** Readings of points that drive inputs, by theirs. */
+let logged: LoggedReadings = {};
+let made: { of: readonly NamedYear[]; like: readonly unknown[]; weather: WeatherYear } | null = null;
 let version = 0;
 /** Raised with every message; a run of an older turn stops at its next breath. */
 let turn = 0;
@@ -59,9 +62,11 @@ const breathe = (): Promise<void> =>
 
 function weather(p: Project): WeatherYear | null {
   const of = yearParts(p);
-  if (made?.site === p.site && made.of.length === of.length && of.every((part, i) => part === made?.of[i])) return made.weather;
-  const w = projectWeather(p, stored.get(storedHash(p) ?? "") ?? null);
-  if (w) made = { of, site: p.site, weather: w };
+  // what drives an input is laid out over the project's calendar
+  const like = [p.site, p.drives, ...(p.drives ? [p.points, p.calendar, p.zones, p.airSystems, p.loops, p.waterSystems] : [])];
+  if (made && like.every((x, i) => x === made?.like[i]) && made.of.length === of.length && of.every((part, i) => part === made?.of[i])) return made.weather;
+  const w = projectWeather(p, { weather: stored.get(storedHash(p) ?? "") ?? null, logged });
+  if (w) made = { of, like, weather: w };
   return w;
 }
 
@@ -205,7 +210,8 @@ scope.onmessage = (event: MessageEvent<ToLive>) => {
   if (message.kind === "open") {
     project = message.project;
     const hash = storedHash(message.project);
-    if (message.storedWeather && hash !== null) stored.set(hash, message.storedWeather);
+    if (message.stored.weather && hash !== null) stored.set(hash, message.stored.weather);
+    logged = { ...logged, ...message.stored.logged };
     version = message.version;
   } else if (project) {
     const applied = applyChanges(project, message.changes);

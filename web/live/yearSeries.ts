@@ -1,11 +1,11 @@
 /// <reference lib="webworker" />
-import { projectWeather, runProject, seriesTable, weatherOfRun, yearInView, type Project, type Sizes, type WeatherYear } from "@arroyo/core";
+import { projectWeather, runProject, seriesTable, weatherOfRun, yearInView, type Project, type Sizes, type StoredYear, type WeatherYear } from "@arroyo/core";
 import { installWebAssembly } from "@arroyo/adapters/kernel";
 import { seriesClasses, type SeriesClass } from "./seriesClasses.ts";
 
 export interface ToYearSeries {
   readonly project: Project;
-  readonly storedWeather: WeatherYear | null;
+  readonly stored: StoredYear;
   readonly classes: readonly SeriesClass[];
   /** Of the exact year, so that it need not size again; absent: it sizes. */
   readonly sizes?: Sizes | undefined;
@@ -26,9 +26,9 @@ installWebAssembly();
 const scope = self as unknown as DedicatedWorkerGlobalScope;
 const reply = (message: FromYearSeries, move: Transferable[] = []): void => scope.postMessage(message, move);
 scope.onmessage = (event: MessageEvent<ToYearSeries>) => {
-  const { project, storedWeather, sizes, classes } = event.data;
+  const { project, stored, sizes, classes } = event.data;
   try {
-    const weather = projectWeather(project, storedWeather);
+    const weather = projectWeather(project, stored);
     if (!weather) return reply({ kind: "failed", message: `The weather year "${yearInView(project).name}" is not at hand.` });
     const names = classes.flatMap((c): readonly string[] => seriesClasses[c]);
     const settings = { stepsPerHour: project.run.stepsPerHour, series: names, ...(sizes ? { sizes } : {}) };

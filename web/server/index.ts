@@ -15,3 +15,5 @@ export * from "./library.ts";
 export * from "./pins.ts";
 export * from "./weatherService.ts";
 export * from "./studies.ts";
+export * from "./readings.ts";
+export * from "./logger.ts";

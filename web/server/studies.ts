@@ -6,6 +6,8 @@ import {
   nextTasks,
   storedHash,
   studyProblems,
+  viewOf,
+  type LoggedReadings,
   type Project,
   type Study,
   type StudyOutcome,
@@ -16,6 +18,7 @@ import {
 import { current, openProject, Refusal } from "./projects.ts";
 import { LOST_AFTER } from "./runs.ts";
 import { store } from "./store.ts";
+import { loggedOf } from "./readings.ts";
 import { storedWeather } from "./weather.ts";
 
 export type StudyStatus = "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
@@ -246,6 +249,8 @@ export interface StudyLease {
   readonly document: Project;
   readonly study: Study;
   readonly weathers: Readonly<Record<string, WeatherYear>>;
+  /** Readings of points that drive inputs, or that its runs are compared with. */
+  readonly logged: LoggedReadings;
   readonly tasks: readonly (StudyTask & { readonly place: number })[];
 }
 /** What came of a run of a lease. */
@@ -357,7 +362,8 @@ export async function claimLease(runner: string): Promise<StudyLease | null> {
     });
     if (found) weathers[hash] = found;
   }
-  return { id, execution: next.id, document, study: e.study, weathers, tasks: taken.sort((a, b) => a.place - b.place) };
+  const logged = await loggedOf(viewOf(document, e.study.base).project, e.study.against?.pairs ?? []);
+  return { id, execution: next.id, document, study: e.study, weathers, logged, tasks: taken.sort((a, b) => a.place - b.place) };
 }
 
 /** Figures that are known of runs by their content. */

@@ -3,6 +3,7 @@ import { projectWeather, readWeatherCsv, storedHash, yearInView, weatherHash, wr
 import { store } from "./store.ts";
 import { WeatherRow } from "./models.ts";
 import { isHash, Refusal } from "./projects.ts";
+import { loggedOf } from "./readings.ts";
 
 /** Keeps a weather year, named by its content. */
 export async function keepWeather(weather: WeatherYear): Promise<string> {
@@ -36,7 +37,7 @@ export async function importWeather(text: string): Promise<{ hash: string; name:
 /** The year a project runs on: made from its normals, stored, or morphed from either. */
 export async function weatherFor(project: Project): Promise<WeatherYear> {
   const hash = storedHash(project);
-  const made = projectWeather(project, hash === null ? null : await storedWeather(hash));
+  const made = projectWeather(project, { weather: hash === null ? null : await storedWeather(hash), logged: await loggedOf(project) });
   if (!made) throw new Refusal(422, `The weather year "${yearInView(project).name}" cannot be made.`);
   return made;
 }

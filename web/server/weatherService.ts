@@ -1,4 +1,5 @@
 import { readWeatherCsv } from "@arroyo/core";
+import { LONGEST, textFrom } from "./outside.ts";
 import { Refusal } from "./projects.ts";
 import { keepWeather } from "./weather.ts";
 
@@ -9,28 +10,6 @@ export interface WeatherQuestion {
   readonly elevation: number;
   readonly timeZone: number;
   readonly year: number;
-}
-
-/** Longest wait for an answer, ms, and largest answer, bytes. */
-const LONGEST = 20000;
-const MOST = 8 * 1024 * 1024;
-
-/** Text of an answer, up to a length. */
-async function textWithin(response: Response): Promise<string> {
-  const reader = response.body?.getReader();
-  if (!reader) return "";
-  const parts: Uint8Array[] = [];
-  let size = 0;
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) return Buffer.concat(parts).toString("utf8");
-    size += value.length;
-    if (size > MOST) {
-      await reader.cancel();
-      throw new Refusal(502, `The weather service sends more than ${MOST / 1024 / 1024} MB for one year; nothing was saved.`);
-    }
-    parts.push(value);
-  }
 }
 
 /**
@@ -51,20 +30,7 @@ export async function askWeather(
     time_zone: String(question.timeZone),
     year: String(question.year),
   });
-  let text: string;
-  try {
-    const response = await fetch(`${service.replace(/\/$/, "")}/year?${query.toString()}`, { signal: AbortSignal.timeout(longest), redirect: "error" });
-    text = await textWithin(response);
-    if (!response.ok) {
-      const said = text.trim().split("\n")[0].slice(0, 200);
-      throw new Refusal(502, `The weather service answers ${response.status}${said === "" ? "" : `: ${said}`}`);
-    }
-  } catch (error) {
-    if (error instanceof Refusal) throw error;
-    if (error instanceof Error && error.name === "TimeoutError")
-      throw new Refusal(504, `The weather service did not answer within ${longest / 1000} s; ask again later, or read a file.`);
-    throw new Refusal(502, "The weather service cannot be reached; ask again later, or read a file.");
-  }
+  const text = await textFrom("weather service", `${service.replace(/\/$/, "")}/year?${query.toString()}`, longest);
   const outcome = readWeatherCsv(text);
   if (!outcome.ok)
     throw new Refusal(

@@ -1,5 +1,4 @@
-export * from "./errors.ts";
-export * from "./morris.ts";
-export * from "./evolution.ts";
 export * from "./signature.ts";
 export * from "./causes.ts";
+export * from "./compare.ts";
+export * from "./links.ts";

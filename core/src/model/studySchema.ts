@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { changeSchema } from "./changeSchema.ts";
-import { id, name, text } from "./schemaParts.ts";
+import { id, monthDay, name, text } from "./schemaParts.ts";
 
 /** What a level of one axis needs of another axis. */
 const conditionSchema = z.strictObject({
@@ -67,6 +67,18 @@ const methodSchema = z.discriminatedUnion("kind", [
         .max(20),
     })
     .describe("Evolutionary search for the best under objectives and constraints."),
+  z
+    .strictObject({ kind: z.literal("morris"), trajectories: z.number().int().min(2).max(200).describe("Trajectories; each takes axes + 1 runs."), seed })
+    .describe("Screening by elementary effects (Morris 1991)."),
+  z
+    .strictObject({
+      kind: z.literal("evolution"),
+      population: z.number().int().min(4).max(200).describe("Runs of a generation, 1."),
+      generations: z.number().int().min(1).max(400).describe("Generations, 1."),
+      seed,
+      figure,
+    })
+    .describe("Search for the least of one outcome by an evolution strategy that learns its covariance (CMA-ES)."),
 ]);
 
 export const outcomeStatistics = ["mean", "sum", "most", "least", "hours above", "hours below"] as const;
@@ -101,6 +113,16 @@ export const studySchema = z.strictObject({
     .max(20)
     .optional()
     .describe("Outcomes from derived series."),
+  against: z
+    .strictObject({
+      pairs: z.array(id).min(1).max(20).describe("Pairs of a point and a series whose misfit is told of every run."),
+      held: z
+        .tuple([monthDay, monthDay])
+        .optional()
+        .describe("First and last day of a period that is held out: no search sees it, and it tests what was found."),
+    })
+    .optional()
+    .describe("Logged data each run is compared with."),
 });
 export type Study = z.infer<typeof studySchema>;
 export type StudyAxis = Study["axes"][number];

@@ -14,3 +14,5 @@ export * from "./staircase.ts";
 export * from "./studyAxes.ts";
 export * from "./studyTime.ts";
 export * from "./studyTasks.ts";
+export * from "./morris.ts";
+export * from "./evolution.ts";

@@ -18,6 +18,7 @@ import {
 } from "../model/index.ts";
 import { derivedFault } from "../results/index.ts";
 import { viewOf } from "./options.ts";
+import { figuresKept } from "./studyFigures.ts";
 import { axisOrder, countRuns, isContinuous, MOST_RUNS, type StudyPoint } from "./studyPlan.ts";
 
 /** The project a study stands on: its base, or the option it names, with its weather years. @throws RangeError for an unknown option */
@@ -168,6 +169,13 @@ export function studyProblems(document: Project, study: Study): Problem[] {
     }
   if (study.method.kind === "sobol" && study.axes.some((a) => a.levels.some((l) => l.only)))
     tell("method", "Sobol' indices need inputs that vary by themselves: a level here goes only with levels of another axis.");
+  const { against, method } = study;
+  const known = figuresKept(document, study).map((f) => f.key);
+  if (method.kind === "evolution" && !known.includes(method.figure)) tell("method", `There is no outcome "${method.figure}" for its runs to lower.`);
+  if (method.kind === "evolution" && study.axes.some((a) => !a.between))
+    tell("method", "An evolution strategy varies numbers between two values: every axis needs both ends.");
+  for (const id of against?.pairs ?? []) if (!document.pairs?.some((p) => p.id === id)) tell("against", `The pair "${id}" it is compared with is gone.`);
+  if (against && study.length !== "year") tell("against", "Logged data are compared with whole years: the short year has no hours of its own.");
   if (study.method.kind === "search" && study.method.objectives.length === 0) tell("method", "Name at least one objective.");
   if (order !== null && study.axes.length > 0) {
     const runs = countRuns(study) * Math.max(1, study.years.length);

@@ -1,5 +1,19 @@
-import { fuels, type Fuel, type Project, type Study } from "../model/index.ts";
-import { neededFor, readSeries, seriesTable, type RunResult, type Summary } from "../results/index.ts";
+import { fuels, type Fuel, type Project, type SeriesRef, type Study } from "../model/index.ts";
+import {
+  hoursOfRun,
+  hoursWithin,
+  measuredDeviation,
+  neededFor,
+  pairMisfit,
+  PointYears,
+  readPair,
+  readSeries,
+  seriesTable,
+  type RunResult,
+  type SeriesTable,
+  type Summary,
+} from "../results/index.ts";
+import type { LoggedReadings } from "../logged/index.ts";
 import { endUses, type EndUse } from "../services/index.ts";
 import type { WeatherYear } from "../climate/index.ts";
 
@@ -101,39 +115,102 @@ const derivedFigures = (project: Pick<Project, "derived">, study: Pick<Study, "o
     aim: o.aim,
   }));
 
+/** Misfit of all pairs together, and over the period held out. */
+export const MISFIT: FigureSpec = { key: "misfit", words: "Misfit", unit: "", digits: 3, aim: "least" };
+export const HELD_MISFIT: FigureSpec = { key: "held", words: "Misfit, held out", unit: "", digits: 3, aim: "least" };
+/** Keys of a pair's CV(RMSE) and NMBE by the hour, and of its CV(RMSE) over the period held out. */
+export const pairKey = (kind: "cvrmse" | "nmbe" | "held", pair: string): string => `${kind} ${pair}`;
+
+/** Figures of a study against logged data. */
+const misfitFigures = (project: Pick<Project, "points" | "pairs">, { against }: Pick<Study, "against">): FigureSpec[] => {
+  if (!against) return [];
+  const name = (id: string): string => project.points?.[project.pairs?.find((p) => p.id === id)?.point ?? ""]?.name ?? id;
+  const one = (kind: "cvrmse" | "nmbe" | "held", words: string): FigureSpec[] =>
+    against.pairs.map((id) => ({ key: pairKey(kind, id), words: `${words}, ${name(id)}`, unit: "%", digits: 1, aim: "least" }));
+  return [MISFIT, ...one("cvrmse", "CV(RMSE)"), ...one("nmbe", "NMBE"), ...(against.held ? [HELD_MISFIT, ...one("held", "CV(RMSE) held out")] : [])];
+};
+
 /** Every figure that is kept of a run of a study, in the order in which it is kept. */
-export const figuresKept = (project: Pick<Project, "derived">, study: Pick<Study, "outcomes">): FigureSpec[] => [
+export const figuresKept = (project: Pick<Project, "derived" | "points" | "pairs">, study: Pick<Study, "outcomes" | "against">): FigureSpec[] => [
   ...own,
   ...derivedFigures(project, study),
+  ...misfitFigures(project, study),
   ...useFigures,
 ];
 
 /** Quantities that have to be kept hour by hour for the derived outcomes of a study. */
-export const seriesOfStudy = (project: Project, study: Pick<Study, "outcomes">): string[] => [
+export const seriesOfStudy = (project: Project, study: Pick<Study, "outcomes" | "against">): string[] => [
   ...new Set(
-    (study.outcomes ?? [])
-      .flatMap((o) => neededFor(project, { of: "derived", id: o.series, quantity: o.series }))
+    [
+      ...(study.outcomes ?? []).map((o): SeriesRef => ({ of: "derived", id: o.series, quantity: o.series })),
+      ...(project.pairs ?? []).filter((p) => study.against?.pairs.includes(p.id)).map((p) => p.series),
+    ]
+      .flatMap((ref) => neededFor(project, ref))
       .filter((r) => r.of !== "outdoors" && r.of !== "building")
       .map((r) => r.quantity),
   ),
 ];
 
 /** The figures of a run, in the order of {@link figuresKept}; null: there is none. */
-export function figuresOf(project: Project, study: Pick<Study, "outcomes">, result: RunResult, weather: WeatherYear): (number | null)[] {
+export function figuresOf(
+  project: Project,
+  study: Pick<Study, "outcomes" | "against">,
+  result: RunResult,
+  weather: WeatherYear,
+  logged: LoggedReadings = {},
+): (number | null)[] {
   const { summary: s } = result;
   const finite = (v: number | null): number | null => (v !== null && Number.isFinite(v) ? v : null);
   const uses = new Map<string, number>();
   for (const u of s.energy.endUses) uses.set(endUseKey(u.use, u.fuel), (uses.get(endUseKey(u.use, u.fuel)) ?? 0) + u.total);
   const asked = study.outcomes ?? [];
-  const table = asked.length > 0 ? seriesTable(result.series, weather, result.fuel, s.shortYear?.days.map((d) => d.day) ?? null) : null;
+  const table = asked.length > 0 || study.against ? seriesTable(result.series, weather, result.fuel, s.shortYear?.days.map((d) => d.day) ?? null) : null;
   return [
     ...own.map((f) => finite(f.of(s))),
     ...asked.map((o) => {
       const read = table && readSeries(project, table, { of: "derived", id: o.series, quantity: o.series });
       return read?.ok ? finite(statisticOf(read.values, o, s.shortYear?.days.map((d) => d.weight) ?? null)) : null;
     }),
+    ...(study.against && table ? misfitsOf(project, study.against, result, table, weather, logged).map((v) => finite(v)) : []),
     ...useFigures.map((f) => uses.get(f.key) ?? 0),
   ];
+}
+
+/**
+ * Misfits of a run in the order of `misfitFigures`. The misfit of all pairs together is the mean over them of the root mean square error by
+ * the hour over the measured values' own standard deviation, so that kelvins and kilowatts weigh alike. A short year has no hours to compare.
+ */
+function misfitsOf(
+  project: Project,
+  { pairs, held }: NonNullable<Study["against"]>,
+  { summary }: RunResult,
+  table: SeriesTable,
+  weather: WeatherYear,
+  logged: LoggedReadings,
+): number[] {
+  const count = 1 + 2 * pairs.length + (held ? 1 + pairs.length : 0);
+  if (summary.shortYear) return new Array<number>(count).fill(NaN);
+  const points = new PointYears(project, logged, weather);
+  const hourOf = hoursOfRun(table.hours, summary.period.firstDay, summary.period.leapDays ?? [], points.days);
+  const out = held ? hoursWithin(hourOf, points.days, held[0], held[1]) : new Uint8Array(table.hours);
+  const within = out.map((v) => 1 - v);
+  const read = pairs.map((id) => {
+    const pair = project.pairs?.find((p) => p.id === id);
+    const found = pair && readPair(project, pair, points, table, hourOf);
+    return found?.ok ? found.of : null;
+  });
+  const over = (leave: Uint8Array): { together: number; cvrmse: number[]; nmbe: number[] } => {
+    const fits = read.map((p) => p && pairMisfit(p, leave));
+    const scaled = read.map((p, i) => (p ? (fits[i]?.rmse ?? NaN) / measuredDeviation(p, leave) : NaN));
+    return {
+      together: scaled.reduce((a, v) => a + v, 0) / scaled.length,
+      cvrmse: fits.map((f) => f?.cvrmse ?? NaN),
+      nmbe: fits.map((f) => f?.nmbe ?? NaN),
+    };
+  };
+  const seen = over(out);
+  const kept = held ? over(within) : null;
+  return [seen.together, ...seen.cvrmse, ...seen.nmbe, ...(kept ? [kept.together, ...kept.cvrmse] : [])];
 }
 
 /** A statistic of hourly values. @param weights days each day stands for; null: itself */

@@ -1,4 +1,6 @@
 import type { Study, StudyAxis } from "../model/index.ts";
+import { evolutionAsk, evolutionStart, evolutionTell } from "./evolution.ts";
+import { morrisPlan } from "./morris.ts";
 import { latinHypercube, saltelliPoints } from "./sampling.ts";
 import { search, type Scored } from "./search.ts";
 
@@ -91,6 +93,10 @@ export function countRuns(study: Study): number {
       return method.points * (axes.length + 2);
     case "search":
       return method.population * (method.generations + 1);
+    case "morris":
+      return method.trajectories * (axes.length + 1);
+    case "evolution":
+      return method.population * method.generations;
     case "grid": {
       const product = axes.reduce((n, a) => n * a.levels.length, 1);
       if (!axes.some((a) => a.levels.some((l) => l.only))) return product;
@@ -112,10 +118,17 @@ export function plannedPoints(study: Study): StudyPoint[] {
       return latinHypercube(axes.length, method.runs, method.seed).map((row) => pointAt(study, row));
     case "sobol":
       return saltelliPoints(axes.length, method.points, method.seed).map((row) => pointAt(study, row));
+    case "morris":
+      return morrisPlan(axes.length, method.trajectories, method.seed).points.map((row) => pointAt(study, row));
     case "search":
+    case "evolution":
       return [];
   }
 }
+
+/** Whether what a study runs next follows from what its runs came to. */
+export const isSearch = (method: Study["method"]): method is Extract<Study["method"], { kind: "search" | "evolution" }> =>
+  method.kind === "search" || method.kind === "evolution";
 
 /** What a run of a search came to; null: it failed. */
 export type Outcome = (point: StudyPoint, index: number) => Scored | null | undefined;
@@ -127,6 +140,7 @@ export type Outcome = (point: StudyPoint, index: number) => Scored | null | unde
  */
 export function searchedPoints(study: Study, known: Outcome): { readonly points: StudyPoint[]; readonly done: boolean; readonly alive: readonly number[] } {
   const { method, axes } = study;
+  if (method.kind === "evolution") return evolvedPoints(study, method, known);
   if (method.kind !== "search") return { points: [], done: true, alive: [] };
   const key = (genes: Float64Array): string => JSON.stringify(pointAt(study, genes));
   const steps = search({ genes: axes.length, population: method.population, generations: method.generations, seed: method.seed, key });
@@ -144,4 +158,22 @@ export function searchedPoints(study: Study, known: Outcome): { readonly points:
     step = steps.next(answers);
   }
   return { points, done: true, alive: step.value };
+}
+
+/** The runs an evolution strategy asks for, as far as they follow from what is known. @see searchedPoints */
+function evolvedPoints(study: Study, method: Extract<Study["method"], { kind: "evolution" }>, known: Outcome): ReturnType<typeof searchedPoints> {
+  const points: StudyPoint[] = [];
+  let state = evolutionStart({ inputs: study.axes.length, seed: method.seed, population: method.population });
+  for (let g = 0; g < method.generations; g++) {
+    const from = points.length;
+    points.push(...evolutionAsk(state).inputs.map((row) => pointAt(study, row)));
+    const costs: number[] = [];
+    for (let i = from; i < points.length; i++) {
+      const scored = known(points[i], i);
+      if (scored === undefined) return { points, done: false, alive: [] };
+      costs.push(scored?.objectives[0] ?? Infinity);
+    }
+    state = evolutionTell(state, costs);
+  }
+  return { points, done: true, alive: [] };
 }

@@ -81,6 +81,7 @@ export class StudyMaker {
       figuresKept(this.base, study).map((f) => f.key),
       (study.outcomes ?? []).map(({ name: _name, aim: _aim, ...o }) => o),
       this.series.length > 0 ? (base.derived ?? {}) : {},
+      study.against ? [study.against, base.points ?? {}, base.pairs ?? []] : [],
     ]);
   }
 
@@ -163,7 +164,7 @@ export class StudyMaker {
     try {
       const sizes = this.sizesFor(project);
       const result = runToEnd(project, weather, sizes ? { ...settings, sizes } : settings);
-      return ended({ figures: figuresOf(project, this.study, result, weather), error: null });
+      return ended({ figures: figuresOf(project, this.study, result, weather, this.logged), error: null });
     } catch (error) {
       return ended({ figures: null, error: error instanceof Error ? error.message : String(error) });
     }

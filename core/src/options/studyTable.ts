@@ -167,7 +167,11 @@ function spent(project: Pick<Project, "prices">, study: Study, points: readonly 
 }
 
 /** A run under the objectives and constraints of a search; null: an objective is missing. */
-export function scoredBy(method: Extract<Study["method"], { kind: "search" }>, figure: (key: string) => number): Scored | null {
+export function scoredBy(method: Extract<Study["method"], { kind: "search" | "evolution" }>, figure: (key: string) => number): Scored | null {
+  if (method.kind === "evolution") {
+    const cost = figure(method.figure);
+    return Number.isFinite(cost) ? { objectives: [cost], violation: 0 } : null;
+  }
   const objectives = method.objectives.map((o) => (o.aim === "least" ? 1 : -1) * figure(o.figure));
   if (objectives.some((v) => !Number.isFinite(v))) return null;
   const violation = method.constraints.reduce((s, c) => {

@@ -1,5 +1,5 @@
 import type { Project, Study } from "../model/index.ts";
-import { plannedPoints, searchedPoints, type StudyPoint } from "./studyPlan.ts";
+import { isSearch, plannedPoints, searchedPoints, type StudyPoint } from "./studyPlan.ts";
 import { basePoint, checkTasks, tasksOf, type StudyTask } from "./studyRun.ts";
 import { scoredBy, studyTable, type StudyRow } from "./studyTable.ts";
 
@@ -12,7 +12,7 @@ export function nextTasks(document: Project, study: Study, rows: readonly StudyR
   const years = study.years.length > 0 ? study.years : [document.weather];
   const checks = (points: readonly StudyPoint[]): StudyTask[] => checkTasks(study, years[0], points);
   const { method } = study;
-  if (method.kind !== "search") {
+  if (!isSearch(method)) {
     if (rows.length > 0) return [];
     const points = [basePoint(study), ...plannedPoints(study)];
     return [...tasksOf({ years }, points, 0), ...checks(points)];

@@ -11,3 +11,4 @@ export * from "./hourRecord.ts";
 export * from "./seriesRead.ts";
 export * from "./explain.ts";
 export * from "./readiness.ts";
+export * from "./pairs.ts";

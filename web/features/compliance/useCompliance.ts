@@ -31,9 +31,9 @@ function contentOf(project: Project, input: ComplianceInput): string {
 /** The compliance result of a project, computed again after every edit: first its rows and its reference building, then by the hour, then whole. */
 export function useCompliance(project: Project | null, over: Partial<ComplianceInput> = {}): Found<ComplianceAnswer> {
   const key = project ? `${contentOf(project, { ...complianceInput(project), ...over })} result` : "";
-  const found = useFound<ComplianceAnswer>(key, project, worker, (storedWeather): ToCompliance => ({
+  const found = useFound<ComplianceAnswer>(key, project, worker, (stored): ToCompliance => ({
     project: project as Project,
-    storedWeather,
+    stored,
     over,
     ask: "result",
   }));
@@ -45,9 +45,9 @@ export function useCompliance(project: Project | null, over: Partial<ComplianceI
 
 /** What each part of a design wins and loses; asked only where it is shown. */
 export const useTradeOff = (project: Project): Found<readonly TradeOff[]> =>
-  useFound<readonly TradeOff[]>(`${contentOf(project, complianceInput(project))} trade-off`, project, worker, (storedWeather): ToCompliance => ({
+  useFound<readonly TradeOff[]>(`${contentOf(project, complianceInput(project))} trade-off`, project, worker, (stored): ToCompliance => ({
     project,
-    storedWeather,
+    stored,
     over: {},
     ask: "trade-off",
   }));

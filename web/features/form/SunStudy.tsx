@@ -8,7 +8,7 @@ import { figure, monthNames } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
-import { fetchWeather, useStore } from "../store.ts";
+import { fetchStored, useStore } from "../store.ts";
 import { Building } from "./Building.tsx";
 import { hostName } from "./names.ts";
 import { rampColour } from "./sceneParts.ts";
@@ -69,7 +69,7 @@ export function SunStudy({ project, storey }: { project: Project; storey: string
       else setState((s) => ({ ...s, key, message: m.message }));
     };
     worker.onerror = (e) => setState((s) => ({ ...s, key, message: `The sun study stopped: ${e.message}` }));
-    void fetchWeather(project).then((storedWeather) => worker.postMessage({ project, storedWeather, period } satisfies ToSun));
+    void fetchStored(project).then((stored) => worker.postMessage({ project, stored, period } satisfies ToSun));
     return () => worker.terminate();
     // one study a content, whatever objects carry it
     // eslint-disable-next-line react-hooks/exhaustive-deps

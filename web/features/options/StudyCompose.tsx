@@ -5,6 +5,7 @@ import {
   axisChoices,
   countRuns,
   expectedSeconds,
+  figuresKept,
   freeId,
   outcomeStatistics,
   ownFigures,
@@ -120,6 +121,8 @@ const methods: readonly { readonly value: StudyMethod["kind"]; readonly label: s
   { value: "latin", label: "Latin hypercube" },
   { value: "sobol", label: "Sobol’ indices" },
   { value: "search", label: "search for the best" },
+  { value: "morris", label: "elementary effects" },
+  { value: "evolution", label: "evolution strategy" },
 ];
 const SEED = 1;
 function methodOf(kind: StudyMethod["kind"]): StudyMethod {
@@ -142,6 +145,10 @@ function methodOf(kind: StudyMethod["kind"]): StudyMethod {
         ],
         constraints: [],
       };
+    case "morris":
+      return { kind, trajectories: 8, seed: SEED };
+    case "evolution":
+      return { kind, population: 8, generations: 12, seed: SEED, figure: "energy" };
   }
 }
 
@@ -184,6 +191,30 @@ function RunSettings({
         <Row label="Base points" note={`${method.points * (study.axes.length + 2)} runs`}>
           <NumberInput label="Base points" value={method.points} digits={0} onCommit={(points) => setMethod({ ...method, points })} />
         </Row>
+      )}
+      {method.kind === "morris" && (
+        <Row label="Trajectories" note={`${method.trajectories * (study.axes.length + 1)} runs`}>
+          <NumberInput label="Trajectories" value={method.trajectories} digits={0} onCommit={(trajectories) => setMethod({ ...method, trajectories })} />
+        </Row>
+      )}
+      {method.kind === "evolution" && (
+        <>
+          <Row label="Lowers">
+            <SelectInput
+              label="Lowers"
+              width="150px"
+              value={method.figure}
+              options={figuresKept(document, study).map((f) => ({ value: f.key, label: f.words }))}
+              onChange={(figure) => setMethod({ ...method, figure })}
+            />
+          </Row>
+          <Row label="Runs a generation">
+            <NumberInput label="Runs a generation" value={method.population} digits={0} onCommit={(population) => setMethod({ ...method, population })} />
+          </Row>
+          <Row label="Generations">
+            <NumberInput label="Generations" value={method.generations} digits={0} onCommit={(generations) => setMethod({ ...method, generations })} />
+          </Row>
+        </>
       )}
       {method.kind === "search" && <SearchRows method={method} setMethod={setMethod} />}
       {method.kind !== "grid" && (

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { checkProject, physicsHash, priced, staircase, type Measure, type Project, type RunResult, type StairModel, type Summary } from "@arroyo/core";
 import type { FromVariants, ToVariants } from "../../live/variants.ts";
-import { fetchWeather } from "../store.ts";
+import { fetchStored } from "../store.ts";
 
 type Year = Pick<RunResult, "summary" | "fuel">;
 /** Years by the content they belong to, and by the base whose sizes they have, for the life of the page. */
@@ -46,7 +46,7 @@ export function useStairs(document: Project, measures: readonly Measure[]): Stai
       setDone((n) => n + 1);
     };
     const open = async (): Promise<void> => {
-      worker.postMessage({ base, models: wanted, storedWeather: await fetchWeather(base) } satisfies ToVariants);
+      worker.postMessage({ base, models: wanted, stored: await fetchStored(base) } satisfies ToVariants);
     };
     void open();
     return () => worker.terminate();

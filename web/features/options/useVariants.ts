@@ -53,8 +53,8 @@ export function useYears(asked: readonly { readonly project: Project; readonly k
       setDone((n) => n + 1);
     };
     const open = async (): Promise<void> => {
-      const { fetchWeather } = await import("../store.ts");
-      worker.postMessage({ kind: "open", project: next.project, storedWeather: await fetchWeather(next.project), version: 0 } satisfies ToLive);
+      const { fetchStored } = await import("../store.ts");
+      worker.postMessage({ kind: "open", project: next.project, stored: await fetchStored(next.project), version: 0 } satisfies ToLive);
     };
     void open();
     return () => worker.terminate();

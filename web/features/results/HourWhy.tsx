@@ -154,7 +154,7 @@ function ZoneHour({ head, project, zone, hour, load, days }: { head: ReactNode; 
     key,
     project,
     () => new Worker(new URL("../../live/hourRecord.ts", import.meta.url), { type: "module" }),
-    (storedWeather): ToHourRecord => ({ project, storedWeather, hour, sizes: currentSizes() }),
+    (stored): ToHourRecord => ({ project, stored, hour, sizes: currentSizes() }),
   );
   const record = found.result;
   const [step, setStep] = useState<number | null>(null);

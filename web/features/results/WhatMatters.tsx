@@ -22,7 +22,7 @@ import { Grid, Middle } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
 import { useShowThing } from "../showThing.ts";
-import { fetchWeather, useStore } from "../store.ts";
+import { fetchStored, useStore } from "../store.ts";
 import { currentSizes } from "../yearSeries.ts";
 
 /** Points the inputs are moved from. */
@@ -59,8 +59,8 @@ export function WhatMatters() {
         const mine = before?.key === key ? before : begin;
         return e.data.kind === "failed" ? { ...mine, message: e.data.message } : { ...mine, screening: e.data.screening, seconds: e.data.seconds };
       });
-    void fetchWeather(project).then((storedWeather) =>
-      worker.postMessage({ project, storedWeather, influences: asked, bases: BASES, sizes: currentSizes() } satisfies ToWhatMatters),
+    void fetchStored(project).then((stored) =>
+      worker.postMessage({ project, stored, influences: asked, bases: BASES, sizes: currentSizes() } satisfies ToWhatMatters),
     );
     return () => worker.terminate();
     // one screening a content, whatever objects carry it

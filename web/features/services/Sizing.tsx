@@ -34,7 +34,7 @@ function useSizing(project: Project): Found<Sizing> {
       .join(" ")} ${canonicalJson([project.sizingDays ?? {}, project.airSystems, project.loops, Object.values(project.zones).map((z) => z.equipment ?? [])])}`,
     project,
     () => new Worker(new URL("../../live/sizing.ts", import.meta.url), { type: "module" }),
-    (storedWeather): ToSizing => ({ project, storedWeather }),
+    (stored): ToSizing => ({ project, stored }),
   );
 }
 

@@ -1,9 +1,17 @@
-// A stand-in for a weather service on the network: answers for a place and a year with an invented year, in the open weather CSV.
+// Stand-ins for services on the network: a weather service that answers for a place and a year with an invented year, in the open weather
+// CSV, and a logger that offers the trend data of the library (see logger.ts).
+import { readFileSync } from "node:fs";
 import { createServer } from "node:http";
 import { isLeapYear, shippedClimates, synthesizeYear, writeWeatherCsv } from "../core/src/index.ts";
 import { withLeapDay } from "../core/src/verification/box.ts";
 
-const port = Number(process.env.WEATHER_PORT ?? 0);
+const port = Number(process.env.STAND_INS_PORT ?? 0);
+
+/** Files the logger offers. */
+const LOGS = [
+  { name: "plant.csv", title: "Rooms, upper air system and chiller, by the hour" },
+  { name: "meters.csv", title: "Gas and electricity meters, clock in UTC" },
+];
 
 /** The shipped climate that is most like a place by latitude and height. */
 function climateFor(latitude: number, elevation: number): (typeof shippedClimates)[string] {
@@ -16,6 +24,10 @@ const server = createServer((request, response) => {
   const { pathname, searchParams } = new URL(request.url ?? "/", "http://service");
   const refuse = (status: number, message: string): void =>
     void response.writeHead(status, { "content-type": "text/plain; charset=utf-8" }).end(`${message}\n`);
+  if (request.method === "GET" && pathname === "/logs") return void response.writeHead(200, { "content-type": "application/json" }).end(JSON.stringify(LOGS));
+  const log = LOGS.find((l) => pathname === `/logs/${l.name}`);
+  if (request.method === "GET" && log)
+    return void response.writeHead(200, { "content-type": "text/csv; charset=utf-8" }).end(readFileSync(new URL(`./measured/${log.name}`, import.meta.url)));
   if (request.method !== "GET" || pathname !== "/year") return refuse(404, "Ask GET /year with latitude, longitude, elevation, time_zone and year.");
   const number = (name: string): number => Number(searchParams.get(name) ?? NaN);
   const [latitude, longitude, elevation, timeZone, year] = ["latitude", "longitude", "elevation", "time_zone", "year"].map(number);
