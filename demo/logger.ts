@@ -110,7 +110,8 @@ function write(): void {
     { head: "Chiller power [kW]", digits: 2, of: (h) => chiller[h] / 1000 },
   ];
   const [room0, east, west, quiet, children] = ["reading", "study_east", "study_west", "quiet", "children"].map(room);
-  const positive = (row: ArrayLike<number>, noise: number): Float64Array => Float64Array.from(row, (v) => (v > 0 ? Math.max(0, v * (1 + noise * random.normal())) : 0));
+  const positive = (row: ArrayLike<number>, noise: number): Float64Array =>
+    Float64Array.from(row, (v) => (v > 0 ? Math.max(0, v * (1 + noise * random.normal())) : 0));
   const light = positive(values("lighting", "reading"), 0.02);
   const sockets = positive(values("appliances", "reading"), 0.04);
   const eastSockets = positive(values("appliances", "study_east"), 0.04);
@@ -131,7 +132,10 @@ function write(): void {
     const [date, clock] = momentText(START + 60 * (h + 8)).split(" ");
     return `${date.split("-").reverse().join(".")};${clock};${comma(gas, 1)};${comma(electricity, 1)}`;
   });
-  writeFileSync(new URL("./measured/meters.csv", import.meta.url), `Meters of the community library\nDate;Time (UTC);Gas meter [kWh];Electricity meter [kWh]\n${meters.join("\n")}\n`);
+  writeFileSync(
+    new URL("./measured/meters.csv", import.meta.url),
+    `Meters of the community library\nDate;Time (UTC);Gas meter [kWh];Electricity meter [kWh]\n${meters.join("\n")}\n`,
+  );
 }
 if (process.argv[1]?.endsWith("logger.ts")) {
   installWebAssembly();

@@ -7,6 +7,7 @@ import { Frame } from "../ui/Frame.tsx";
 import { Compliance } from "./compliance/Compliance.tsx";
 import { Fabric } from "./fabric/Fabric.tsx";
 import { Form } from "./form/Form.tsx";
+import { Measured } from "./measured/Measured.tsx";
 import { Options } from "./options/Options.tsx";
 import { Place } from "./place/Place.tsx";
 import { Results } from "./results/Results.tsx";
@@ -15,7 +16,7 @@ import type { builtStageNames } from "./stages.ts";
 import { useStore, type Selection } from "./store.ts";
 import { Use } from "./use/Use.tsx";
 
-const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results, options: Options, compliance: Compliance };
+const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results, options: Options, compliance: Compliance, measured: Measured };
 
 /** Keeps the address and the selection in step, so that a link or a reload comes back to the same place. */
 function useAddress(): void {

@@ -1,5 +1,5 @@
 import { beforeAll, beforeEach, describe, expect, it, vi } from "vitest";
-import { projectWeather, runToEnd, setChange, type Change, type Project, type WeatherYear , NOTHING_STORED } from "@arroyo/core";
+import { projectWeather, runToEnd, setChange, type Change, type Project, type WeatherYear, NOTHING_STORED } from "@arroyo/core";
 import { boxProject } from "../../core/src/verification/box.ts";
 import type { FromLive, ToLive } from "./messages.ts";
 

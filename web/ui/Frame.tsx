@@ -30,6 +30,8 @@ function entered(stage: Stage, p: Project): boolean {
       return Object.keys(p.options).length > 0 || Object.keys(p.studies ?? {}).length > 0;
     case "compliance":
       return p.compliance !== undefined;
+    case "measured":
+      return Object.keys(p.points ?? {}).length > 0;
     default:
       return false;
   }
@@ -311,7 +313,7 @@ const KEYS: readonly [string, string][] = [
   ["Ctrl-Z", "undo"],
   ["Ctrl-Shift-Z", "redo"],
   ["P", "pin the figures"],
-  ["1 … 8", "go to a stage"],
+  ["1 … 9", "go to a stage"],
   ["V R P S F", "on the plan: select, rectangle, polygon, split, fit"],
   ["arrows", "on the plan and elevation: move what is chosen; Shift: further"],
   ["Enter", "on the plan: place a corner, close an outline; in a sheet: edit"],
@@ -338,7 +340,7 @@ function useKeys(setPanel: (p: "problems" | "commands" | "keys" | null) => void)
       else if (!typing && !e.ctrlKey && !e.metaKey && !e.altKey) {
         if (e.key === "?") setPanel("keys");
         else if (e.key === "p" || e.key === "P") pin();
-        else if (/^[1-8]$/.test(e.key) && project) router.push(stageAddress(builtStages[Number(e.key) - 1]));
+        else if (/^[1-9]$/.test(e.key) && project) router.push(stageAddress(builtStages[Number(e.key) - 1]));
       }
     };
     window.addEventListener("keydown", onKey);

@@ -105,7 +105,12 @@ export function driveProblems(project: Project): Problem[] {
     if (!point || !target) continue;
     const other = drives.find(([k, x]) => k !== id && x.input === d.input && overlap(d, x));
     if (other && other[0] > id)
-      tell(id, "two-drives", "error", `${words(target)} is driven twice at once, by "${point.name}" and by "${project.points?.[other[1].point]?.name ?? other[1].point}".`);
+      tell(
+        id,
+        "two-drives",
+        "error",
+        `${words(target)} is driven twice at once, by "${point.name}" and by "${project.points?.[other[1].point]?.name ?? other[1].point}".`,
+      );
     const zone = /^zones\/([^/]+)\/(heating|cooling)Setpoint$/.exec(d.input)?.[1];
     const hides = (project.pairs ?? []).find(
       (p) => p.point === d.point && p.series.of === "zone" && p.series.id === zone && /temperature/i.test(p.series.quantity),

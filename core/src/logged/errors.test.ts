@@ -37,4 +37,3 @@ describe("NMBE and CV(RMSE)", () => {
     expect([...gathered([1, NaN, 3, 4, 5, 6], [2, 9, 4, 5, 6, 7], month, "mean").measured]).toEqual([2, 4.5]);
   });
 });
-

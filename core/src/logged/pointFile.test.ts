@@ -34,7 +34,9 @@ const read = (text: string, change: Partial<PointMapping> = {}, timeZone = -7): 
 const two = (n: number): string => String(n).padStart(2, "0");
 /** Rows every half hour of some days of June, each written by a function of its place. */
 const rows = (count: number, write: (i: number, date: string, clock: string) => string): string =>
-  Array.from({ length: count }, (_, i) => write(i, `${two(1 + Math.floor(i / 48))}.06.2025`, `${two(Math.floor((i % 48) / 2))}:${i % 2 === 0 ? "00" : "30"}`)).join("\n");
+  Array.from({ length: count }, (_, i) =>
+    write(i, `${two(1 + Math.floor(i / 48))}.06.2025`, `${two(Math.floor((i % 48) / 2))}:${i % 2 === 0 ? "00" : "30"}`),
+  ).join("\n");
 
 describe("a file of trend data", () => {
   it("is read by its header: names, units, counters, semicolons and decimal commas", () => {
@@ -85,7 +87,9 @@ describe("a file of trend data", () => {
     let seed = 5;
     const next = (n: number): number => (seed = (seed * 1103515245 + 12345) % 2147483648) % n;
     for (let k = 0; k < 200; k++) {
-      const text = Array.from({ length: 30 }, () => Array.from({ length: 1 + next(4) }, () => cells[next(cells.length)]).join([",", ";", "\t"][next(3)])).join("\n");
+      const text = Array.from({ length: 30 }, () => Array.from({ length: 1 + next(4) }, () => cells[next(cells.length)]).join([",", ";", "\t"][next(3)])).join(
+        "\n",
+      );
       const guess = guessPointFile(text, "x");
       if (typeof guess === "string") continue;
       const reader = new PointFileReader(guess.mapping, 0);
@@ -117,7 +121,10 @@ describe("readings over a year", () => {
     expect(hourlyInstants(r, 2025, COMMON_YEAR)[1]).toBe(12);
   });
   it("pass over a 29 February that the year looked at has not, and keep it where it has", () => {
-    const r = hourly(Array.from({ length: 24 * 366 }, (_, h) => Math.floor(h / 24)), { start: minutesOf(2024, 1, 1) });
+    const r = hourly(
+      Array.from({ length: 24 * 366 }, (_, h) => Math.floor(h / 24)),
+      { start: minutesOf(2024, 1, 1) },
+    );
     const common = hourlyMeans(r, 2024, COMMON_YEAR);
     expect([common[24 * 58], common[24 * 59], common[8759]]).toEqual([58, 60, 365]);
     expect(hourlyMeans(r, 2024, LEAP_YEAR)[24 * 59]).toBe(59);

@@ -1,15 +1,6 @@
 import { z } from "zod";
 import { unitOfText } from "../model/index.ts";
-import {
-  guessTable,
-  intervalOf,
-  layoutShape,
-  MOST_ROWS,
-  shapeOf,
-  TableReader,
-  withoutSaving,
-  type FileFault,
-} from "../weatherFile/index.ts";
+import { guessTable, intervalOf, layoutShape, MOST_ROWS, shapeOf, TableReader, withoutSaving, type FileFault } from "../weatherFile/index.ts";
 import { gapsOf, stuckRuns, type Run } from "./clean.ts";
 import { momentText } from "./hourly.ts";
 import { MOST_READINGS, type Readings } from "./readings.ts";
@@ -72,7 +63,8 @@ function headParts(head: string): { name: string; unit: string | null } {
     const known = SPELLINGS.find(([re]) => re.test(raw))?.[1];
     const spelt = known ?? raw;
     // a word or letter that is a unit by chance counts only in brackets
-    if (unitOfText(spelt) && spelt !== "" && (sure || (known !== undefined && raw.length > 1) || /[°/²³%]/.test(raw)) && found[1].trim() !== "") return { name: found[1].trim(), unit: spelt };
+    if (unitOfText(spelt) && spelt !== "" && (sure || (known !== undefined && raw.length > 1) || /[°/²³%]/.test(raw)) && found[1].trim() !== "")
+      return { name: found[1].trim(), unit: spelt };
   }
   return { name: clean, unit: null };
 }
@@ -142,7 +134,14 @@ export interface PointRead {
   readonly stuck: readonly Run[];
 }
 export type PointFileOutcome =
-  | { readonly ok: true; readonly points: readonly PointRead[]; readonly first: number; readonly last: number; readonly interval: number; readonly told: readonly string[] }
+  | {
+      readonly ok: true;
+      readonly points: readonly PointRead[];
+      readonly first: number;
+      readonly last: number;
+      readonly interval: number;
+      readonly told: readonly string[];
+    }
   | { readonly ok: false; readonly problems: readonly FileFault[] };
 
 /** Hours for which a reading may show the same value before it is told as stuck. */
@@ -188,7 +187,9 @@ export class PointFileReader extends TableReader {
     const times = Float64Array.from(this.times.all);
     const bad = this.odd.get("time");
     if (times.length < 2 || (bad && bad.count > times.length))
-      return bad ? no(`No time can be read here: "${bad.words}". ${bad.count} lines are like it.`, bad.line) : no(`The file has ${times.length} rows of values.`, this.line);
+      return bad
+        ? no(`No time can be read here: "${bad.words}". ${bad.count} lines are like it.`, bad.line)
+        : no(`The file has ${times.length} rows of values.`, this.line);
     const interval = intervalOf(times);
     if (interval === null) return no("The times of the rows do not go on from row to row.", mapping.skip + 1);
     const told: string[] = [];
@@ -204,7 +205,9 @@ export class PointFileReader extends TableReader {
     }
     const count = Math.round((last - first) / interval) + 1;
     if (count > MOST_READINGS)
-      return no(`From the first to the last time there would be ${count} readings of ${interval} min; at most ${MOST_READINGS} can be read. One of the times may be wrong.`);
+      return no(
+        `From the first to the last time there would be ${count} readings of ${interval} min; at most ${MOST_READINGS} can be read. One of the times may be wrong.`,
+      );
     // each row on the grid that the first one sets; of two on one place the later in the file counts
     const place = new Int32Array(times.length);
     const taken = new Uint8Array(count);
@@ -221,7 +224,10 @@ export class PointFileReader extends TableReader {
     if (bad) told.push(`${bad.count === 1 ? "1 line has" : `${bad.count} lines have`} no time that can be read, the first is line ${bad.line}; left out.`);
     if (twice > 0) told.push(`${rows(twice)} ${twice === 1 ? "has" : "have"} the time of another; the later in the file counts.`);
     if (back > 0) told.push(`The time jumps back ${back === 1 ? "once" : `${back} times`}; rows are put where their times say.`);
-    if (beside > 0) told.push(`${rows(beside)} ${beside === 1 ? "lies" : "lie"} between the times of the others by more than a quarter of ${interval} min; put to the nearest.`);
+    if (beside > 0)
+      told.push(
+        `${rows(beside)} ${beside === 1 ? "lies" : "lie"} between the times of the others by more than a quarter of ${interval} min; put to the nearest.`,
+      );
     const start = first - interval;
     const points = mapping.columns.map((c, k): PointRead => {
       const values = new Float64Array(count).fill(NaN);

@@ -67,7 +67,13 @@ export const residualsOf = (p: PairYear): Float64Array => p.measured.map((m, h) 
 /** Errors in the hours in which others hold and in the rest, such as hours of operation. @param inside 1: in them */
 export function splitFigures(p: PairYear, inside: ArrayLike<number>): { readonly inside: Misfit; readonly outside: Misfit } {
   const leave = Uint8Array.from({ length: inside.length }, (_, h) => (inside[h] >= 0.5 ? 0 : 1));
-  return { inside: pairMisfit(p, leave), outside: pairMisfit(p, leave.map((v) => 1 - v)) };
+  return {
+    inside: pairMisfit(p, leave),
+    outside: pairMisfit(
+      p,
+      leave.map((v) => 1 - v),
+    ),
+  };
 }
 
 /** A sensor against the weather year: how far it reads high, by day and by night. @param sun global irradiance of each hour, W/m² */

@@ -23,7 +23,9 @@ export type Links = z.infer<typeof linksSchema>;
 /** Reads a file of links. */
 export function parseLinks(value: unknown): { readonly ok: true; readonly links: Links } | { readonly ok: false; readonly problems: readonly Problem[] } {
   const parsed = linksSchema.safeParse(value, { reportInput: true });
-  return parsed.success ? { ok: true, links: parsed.data } : { ok: false, problems: parsed.error.issues.map((i) => ({ ...issueProblem(i), stage: "measured" })) };
+  return parsed.success
+    ? { ok: true, links: parsed.data }
+    : { ok: false, problems: parsed.error.issues.map((i) => ({ ...issueProblem(i), stage: "measured" })) };
 }
 
 /**
@@ -49,7 +51,8 @@ export function withLinks(
     const as = kind ?? (found.kind === "reading" ? undefined : found.kind);
     points[id] = { ...rest, name: name ?? column, unit: found.unit, hash, ...(as ? { kind: as } : {}) };
   }
-  for (const [id, d] of Object.entries(links.drives ?? {})) if (!Object.hasOwn(links.points, d.point)) messages.push(`drives/${id}: There is no point "${d.point}".`);
+  for (const [id, d] of Object.entries(links.drives ?? {}))
+    if (!Object.hasOwn(links.points, d.point)) messages.push(`drives/${id}: There is no point "${d.point}".`);
   for (const p of links.pairs ?? []) if (!Object.hasOwn(links.points, p.point)) messages.push(`pairs/${p.id}: There is no point "${p.point}".`);
   if (messages.length > 0) return { ok: false, messages };
   return { ok: true, project: { ...project, points, drives: links.drives ?? {}, pairs: links.pairs ?? [] }, logged };

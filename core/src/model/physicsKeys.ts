@@ -38,7 +38,11 @@ export function physicsOf(project: Project): Record<string, unknown> {
     ...("of" in content ? { of: null } : {}),
   }));
   const driven = drivingPoints(project).map((p) => p && { ...p, name: "", source: "", tags: [], masks: [] });
-  return { ...(driven.length > 0 ? { driven } : {}), ...Object.fromEntries(Object.entries(project).filter(([k]) => !(besidePhysics as readonly string[]).includes(k))), weather: year };
+  return {
+    ...(driven.length > 0 ? { driven } : {}),
+    ...Object.fromEntries(Object.entries(project).filter(([k]) => !(besidePhysics as readonly string[]).includes(k))),
+    weather: year,
+  };
 }
 
 /** Whether two documents differ at most in what no figure depends on; by identity, so that it costs nothing. */

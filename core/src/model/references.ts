@@ -184,7 +184,8 @@ export function checkReferences(p: Project): Problem[] {
     if (!unitOfText(x.unit)) report(`points/${key}/unit`, `"${x.unit}" of "${x.name}" is no unit Arroyo knows.`, "unit");
     for (const mask of x.masks ?? []) need(p.points ?? {}, "point", mask.point, `points/${key}/masks`);
     for (const out of x.without ?? [])
-      if (!(out.from < out.to)) report(`points/${key}/without`, `A stretch of "${x.name}" ends at ${out.to}, which is not after its start at ${out.from}.`, "range");
+      if (!(out.from < out.to))
+        report(`points/${key}/without`, `A stretch of "${x.name}" ends at ${out.to}, which is not after its start at ${out.from}.`, "range");
   }
   for (const [key, d] of Object.entries(p.drives ?? {}))
     for (const end of ["from", "to"] as const) {

@@ -16,3 +16,4 @@ export * from "./studyTime.ts";
 export * from "./studyTasks.ts";
 export * from "./morris.ts";
 export * from "./evolution.ts";
+export * from "./calibration.ts";

@@ -129,7 +129,19 @@ export function moveToBase(document: Project, option: string, index: number): Ch
 }
 
 /** Parts of a document that all its options share: its weather years, and what is kept for reading results and for studies. */
-const SHARED: ReadonlySet<string> = new Set(["weather", "weathers", "groups", "derived", "outlines", "studies", "measures", "compliance", "packs", "points", "pairs"]);
+const SHARED: ReadonlySet<string> = new Set([
+  "weather",
+  "weathers",
+  "groups",
+  "derived",
+  "outlines",
+  "studies",
+  "measures",
+  "compliance",
+  "packs",
+  "points",
+  "pairs",
+]);
 /** Whether changes are of what all options of a document share. */
 export const ofAllOptions = (changes: readonly Change[]): boolean => changes.some((c) => SHARED.has(c.path[0]));
 

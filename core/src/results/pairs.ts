@@ -67,7 +67,8 @@ export function readPair(project: Project, pair: Pair, points: PointYears, table
   const found = points.of(pair.point);
   if (!found) return { ok: false, missing: true, message: `The readings of "${point.name}" are not at hand.` };
   const whole = turnedTo(found.values, pointUnit(point), spec.unit === "" ? "1" : spec.unit);
-  if (!whole) return { ok: false, missing: false, message: `"${point.name}" is in ${pointUnit(point)} and the series in ${spec.unit}: they measure different things.` };
+  if (!whole)
+    return { ok: false, missing: false, message: `"${point.name}" is in ${pointUnit(point)} and the series in ${spec.unit}: they measure different things.` };
   const { mask, by } = maskOf(point, whole.length, (id) => points.of(id)?.values ?? null);
   const measured = Float64Array.from({ length: table.hours }, (_, h) => whole[hourOf[h]]);
   return {
@@ -107,4 +108,3 @@ export function measuredDeviation(p: PairYear, leave?: ArrayLike<number>): numbe
   }
   return n > 1 ? Math.sqrt(Math.max(0, square - (sum * sum) / n) / (n - 1)) : NaN;
 }
-

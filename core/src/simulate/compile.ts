@@ -114,10 +114,20 @@ export function compile(
   const driven = ideal ? {} : repeated(weather.driven ?? {}, years);
   const mains = coldWaterByMonth(weather, project.site.latitude);
   const { project: ruled } = ruledComponents(project);
-  const { rowOf, perPerson, ...spaces } = spaceTerms(project, geometry, zoneIds, zoneOfSpace, daylight.controls, years, year, {
-    cold: coldOf(ruled, mains),
-    stepped: !ideal,
-  }, driven);
+  const { rowOf, perPerson, ...spaces } = spaceTerms(
+    project,
+    geometry,
+    zoneIds,
+    zoneOfSpace,
+    daylight.controls,
+    years,
+    year,
+    {
+      cold: coldOf(ruled, mains),
+      stepped: !ideal,
+    },
+    driven,
+  );
   const driveOf: DriveOf = (address, f) => {
     if (!Object.hasOwn(driven, address)) return f;
     const before = (h: number): number => (f.row >= 0 ? spaces.schedules[f.row][h] : f.reset === null ? f.value : NaN);

@@ -20,7 +20,10 @@ const hourly = (of: (h: number) => number, hours = 8760, at: Readings["at"] = "i
 });
 
 /** A project with points that drive inputs, and their readings. */
-function driven(p: Project, list: readonly { input: string; unit: string; readings: Readings; point?: Partial<LoggedPoint>; drive?: Partial<Drive> }[]): {
+function driven(
+  p: Project,
+  list: readonly { input: string; unit: string; readings: Readings; point?: Partial<LoggedPoint>; drive?: Partial<Drive> }[],
+): {
   project: Project;
   logged: LoggedReadings;
 } {
@@ -41,7 +44,8 @@ const weatherOf = (p: Project, logged: LoggedReadings = {}): WeatherYear => proj
 const run = ({ project, logged }: ReturnType<typeof driven>, settings: Parameters<typeof runToEnd>[2] = WEEK): RunResult =>
   runToEnd(project, weatherOf(project, logged), settings);
 const plain = (p: Project, settings: Parameters<typeof runToEnd>[2] = WEEK): RunResult => runToEnd(p, weatherOf(p), settings);
-const box = (): Project => JSON.parse(JSON.stringify(boxProject({ glass: 0.3, heating: 20, cooling: 24, setback: 15, weight: "heavy", gains: 400 }))) as Project;
+const box = (): Project =>
+  JSON.parse(JSON.stringify(boxProject({ glass: 0.3, heating: 20, cooling: 24, setback: 15, weight: "heavy", gains: 400 }))) as Project;
 
 describe("a drive of what is there anyway", () => {
   it("changes nothing to the bit: set-points, hours in use and the weather", () => {
@@ -152,7 +156,12 @@ describe("a drive", () => {
     expect(messages([{ input: "zones/x/heatingSetpoint", unit: "°C", readings: reading }])[0]).toMatch(/no input "zones\/x/);
     const two = { input: "zones/a/people", unit: "1", readings: reading };
     expect(messages([two, two])[0]).toMatch(/driven twice at once, by "Point 1" and by "Point 0"|driven twice at once, by "Point 0" and by "Point 1"/);
-    expect(messages([{ ...two, drive: { from: [1, 1], to: [2, 28] } }, { ...two, drive: { from: [3, 1], to: [4, 30] } }])).toEqual([]);
+    expect(
+      messages([
+        { ...two, drive: { from: [1, 1], to: [2, 28] } },
+        { ...two, drive: { from: [3, 1], to: [4, 30] } },
+      ]),
+    ).toEqual([]);
     const pair = { id: "x", point: "p0", series: { of: "zone", id: "a", quantity: "airTemperature" } } as const;
     expect(messages([{ input: "zones/a/heatingSetpoint", unit: "°C", readings: reading }], { pairs: [pair] })[0]).toMatch(/a fault .* does not show/);
     const gone = driven(box(), [two]);
@@ -166,6 +175,10 @@ describe("a drive", () => {
     if (!made.ok) throw new Error(made.message);
     const inputs = driveTargets(made.project).map((t) => t.input);
     expect(new Set(inputs).size).toBe(inputs.length);
-    for (const end of ["inputs/supplyTemperature", "inputs/hours", "/windows", "weather/windSpeed"]) expect(inputs.some((i) => i.endsWith(end)), end).toBe(true);
+    for (const end of ["inputs/supplyTemperature", "inputs/hours", "/windows", "weather/windSpeed"])
+      expect(
+        inputs.some((i) => i.endsWith(end)),
+        end,
+      ).toBe(true);
   });
 });

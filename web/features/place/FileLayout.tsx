@@ -16,20 +16,43 @@ const ORDERS = [
   { value: "mdy", label: "month, day, year" },
 ] as const;
 
-/** How lines, times and clock are to be read. */
-export function FileLayout({
-  mapping,
-  set,
-  place,
-  heads,
-  width,
+type Layout = Pick<WeatherMapping, "skip" | "delimiter" | "decimal" | "missing" | "time" | "stamp" | "clock" | "shift">;
+
+/** A number of how a file is read, within bounds. */
+function Bounded({
+  label,
+  value,
+  low,
+  high,
+  digits,
+  write,
 }: {
-  mapping: WeatherMapping;
-  set: (part: Partial<WeatherMapping>) => void;
-  place: FileSite;
-  heads: readonly string[];
-  width: number;
+  label: string;
+  value: number;
+  low: number;
+  high: number;
+  digits: number;
+  write: (v: number) => void;
 }) {
+  return (
+    <Row label={label}>
+      <NumberInput
+        label={label}
+        width="64px"
+        value={value}
+        digits={digits}
+        onCommit={(v) => {
+          if (!(v >= low && v <= high)) return `It lies between ${low} and ${high}.`;
+          write(v);
+          return null;
+        }}
+      />
+    </Row>
+  );
+}
+
+/** How lines, times and clock of a text file are to be read. */
+export function FileLayout({ mapping, set, heads, width }: { mapping: Layout; set: (part: Partial<Layout>) => void; heads: readonly string[]; width: number }) {
   const { time } = mapping;
   const columns = Array.from({ length: width }, (_, c) => ({ value: String(c), label: `${c + 1} ${heads[c] ?? ""}`.trim().slice(0, 40) }));
   const none = { value: "-1", label: "none" };
@@ -45,19 +68,7 @@ export function FileLayout({
     </Row>
   );
   const number = (label: string, value: number, low: number, high: number, digits: number, write: (v: number) => void) => (
-    <Row key={label} label={label}>
-      <NumberInput
-        label={label}
-        width="64px"
-        value={value}
-        digits={digits}
-        onCommit={(v) => {
-          if (!(v >= low && v <= high)) return `It lies between ${low} and ${high}.`;
-          write(v);
-          return null;
-        }}
-      />
-    </Row>
+    <Bounded key={label} {...{ label, value, low, high, digits, write }} />
   );
   const kinds: Record<WeatherMapping["time"]["kind"], () => WeatherMapping["time"]> = {
     "one column": () => ({ kind: "one column", column: 0, order: "iso" }),
@@ -65,7 +76,6 @@ export function FileLayout({
     parts: () => ({ kind: "parts", year: null, month: 0, day: 1, hour: 2, minute: null }),
     none: () => ({ kind: "none", minutes: 60 }),
   };
-  const { site } = mapping;
   return (
     <>
       <Head mt="0">Lines</Head>
@@ -174,6 +184,18 @@ export function FileLayout({
         />
       </Row>
       {number("Minutes added to it", mapping.shift, -720, 720, 0, (v) => set({ shift: v }))}
+    </>
+  );
+}
+
+/** Which year a weather file is of, and where it was measured. */
+export function FilePlace({ mapping, set, place }: { mapping: WeatherMapping; set: (part: Partial<WeatherMapping>) => void; place: FileSite }) {
+  const { site } = mapping;
+  const number = (label: string, value: number, low: number, high: number, digits: number, write: (v: number) => void) => (
+    <Bounded key={label} {...{ label, value, low, high, digits, write }} />
+  );
+  return (
+    <>
       <Row label="Year" title="A typical year has months of different years, or of none">
         <SelectInput
           label="Kind of year in the file"

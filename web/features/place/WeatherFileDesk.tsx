@@ -26,7 +26,7 @@ import { Told } from "../../ui/Told.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useMine } from "../fabric/myLibrary.ts";
 import { useStore } from "../store.ts";
-import { FileLayout } from "./FileLayout.tsx";
+import { FileLayout, FilePlace } from "./FileLayout.tsx";
 import { FirstRows } from "./FirstRows.tsx";
 import { KeptYears } from "./KeptYears.tsx";
 import { addYear } from "./years.ts";
@@ -215,7 +215,8 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
           <FirstRows guess={guess} mapping={mapping} set={set} />
           <Flex gap="6" align="flex-start">
             <Box w="290px" flexShrink={0}>
-              <FileLayout mapping={mapping} set={set} place={place} heads={guess.heads} width={guess.rows[0]?.length ?? 0} />
+              <FileLayout mapping={mapping} set={set} heads={guess.heads} width={guess.rows[0]?.length ?? 0} />
+              <FilePlace mapping={mapping} set={set} place={place} />
             </Box>
             <Box flex="1" minW="0">
               <Read

@@ -69,7 +69,8 @@ function dataOf({ form, lines, from, to }: Pick<Props, "form" | "lines" | "from"
     const order = Array.from({ length: n }, (_, i) => from + i).sort((a, b) => lines[0].values[a] - lines[0].values[b]);
     return [order.map((h) => lines[0].values[h]), ...lines.slice(1).map((l) => order.map((h) => l.values[h]))];
   }
-  return [Array.from({ length: n }, (_, i) => from + i + 0.5), ...lines.map(column)];
+  // what is missing is a gap in its line
+  return [Array.from({ length: n }, (_, i) => from + i + 0.5), ...lines.map((l) => column(l).map((v) => (Number.isFinite(v) ? v : null)))];
 }
 
 /** Day or month boundaries in view, and what stands at them. */

@@ -6,5 +6,7 @@ export const dynamic = "force-dynamic";
 export const GET = (request: Request): Promise<Response> => {
   const file = new URL(request.url).searchParams.get("file");
   if (file === null) return reply(loggedFiles);
-  return replyWith(async () => new Response(await loggedFile(file), { headers: { "content-type": "text/plain; charset=utf-8", "x-content-type-options": "nosniff" } }));
+  return replyWith(
+    async () => new Response(await loggedFile(file), { headers: { "content-type": "text/plain; charset=utf-8", "x-content-type-options": "nosniff" } }),
+  );
 };
