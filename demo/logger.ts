@@ -40,11 +40,11 @@ export function trueLibrary(): { project: Project; logged: Record<string, Readin
   set(["calendar", "year"], LOGGED_YEAR);
   for (const [id, t] of Object.entries(project.spaceTypes)) {
     const { infiltration, appliancePower } = t.inputs as Record<string, number>;
-    set(["spaceTypes", id, "inputs", "infiltration"], Math.round(1000 * infiltration * 1.7) / 1000);
-    set(["spaceTypes", id, "inputs", "appliancePower"], Math.round(100 * appliancePower * 1.35) / 100);
+    set(["spaceTypes", id, "inputs", "infiltration"], Math.round(1000 * infiltration * 1.3) / 1000);
+    set(["spaceTypes", id, "inputs", "appliancePower"], Math.round(100 * appliancePower * 1.6) / 100);
   }
   const devices = structuredClone(project.schedules.devices);
-  for (const profile of Object.values(devices.profiles)) profile.values = profile.values.map((v) => Math.max(v, 0.45));
+  for (const profile of Object.values(devices.profiles)) profile.values = profile.values.map((v) => Math.max(v, 0.55));
   set(["schedules", "devices"], devices);
   const visitors = structuredClone(project.schedules.visitors);
   for (const profile of Object.values(visitors.profiles)) profile.values = profile.values.map((_, h) => profile.values[(h + 23) % 24]);

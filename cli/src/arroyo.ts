@@ -19,17 +19,22 @@ import { outlineOf, reportCommand, seriesOf } from "./report.ts";
 import { WEATHER_FILE_OPTIONS, weatherFileCommand } from "./weather.ts";
 import { readProject, weatherOf, withOption } from "./project.ts";
 import { complyCommand } from "./comply.ts";
+import { calibrateCommand, compareCommand, linkedProject } from "./measured.ts";
 import { studyCommand } from "./study.ts";
 import { fileToWrite, folderToWrite, line, UsageError, write, type Terminal } from "./files.ts";
 
 const USAGE = `arroyo — building energy from a terminal
 
   arroyo simulate PROJECT.json [--option NAME] [--weather FILE] [--steps 4] [--short] [--out DIR] [--series a,b] [--outline NAME]
+         [--data DATA.csv … --links LINKS.json]
   arroyo report RUN-DIR [RUN-DIR …] --outline NAME|FILE.json --format docx|md|html|csv --out FILE
   arroyo study PROJECT.json STUDY.json|NAME --out DIR [--weather FILE] [--threads 4]
   arroyo size PROJECT.json [--option NAME] [--weather FILE] --out DIR
   arroyo comply PROJECT.json [--pack NAME|FILE.json] [--path prescriptive|performance] [--parts envelope,lighting] [--zone 5] [--option NAME]
          [--weather FILE] [--out DIR] [--export-reference FILE.json|FILE.xml] [--certificate FILE.docx]
+  arroyo compare PROJECT.json LINKS.json DATA.csv [DATA.csv …] --out DIR [--option NAME] [--weather FILE] [--steps 4]
+  arroyo calibrate PROJECT.json LINKS.json DATA.csv [DATA.csv …] --vary ADDRESS=LOW..HIGH [--vary …] --out DIR [--held 10-01..12-31]
+         [--population 8] [--generations 8] [--seed 1] [--threads 4]
   arroyo check PROJECT.json
   arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID] [--match KEY=ID]
   arroyo export PROJECT.json --format gbxml --out FILE.xml
@@ -53,9 +58,13 @@ function simulate(args: string[], terminal: Terminal): void {
       out: { type: "string" },
       series: { type: "string" },
       outline: { type: "string" },
+      data: { type: "string", multiple: true },
+      links: { type: "string" },
     },
   });
-  const project = withOption(readProject(one(positionals)), values.option, terminal);
+  if ((values.data === undefined) !== (values.links === undefined)) throw new UsageError("Logged data and what they drive go together: --data FILE and --links FILE.");
+  const read = withOption(readProject(one(positionals)), values.option, terminal);
+  const { project, logged } = values.links === undefined ? { project: read, logged: {} } : linkedProject(read, values.links, values.data ?? [], terminal);
   const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);
   if (![1, 2, 3, 4, 6, 12].includes(steps)) throw new UsageError(`--steps must be 1, 2, 3, 4, 6 or 12, not "${values.steps}".`);
   // an error stops the run with its own sentences; what only affects it is told before it begins
@@ -66,7 +75,7 @@ function simulate(args: string[], terminal: Terminal): void {
   const series = values.series === undefined && values.outline === undefined ? undefined : [...new Set([...asked, ...needed])];
   const unknown = series?.find((s) => !quantityNames.includes(s));
   if (unknown !== undefined) throw new UsageError(`There is no series "${unknown}"; known: ${quantityNames.join(", ")}.`);
-  const weather = weatherOf(project, values.weather);
+  const weather = weatherOf(project, values.weather, logged);
   if (values.out !== undefined) folderToWrite(values.out);
   const result = runToEnd(
     project,
@@ -217,6 +226,8 @@ const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void
   ["size", size],
   ["comply", complyCommand],
   ["check", check],
+  ["compare", compareCommand],
+  ["calibrate", calibrateCommand],
   ["weather", weather],
   ["library", libraryCommand],
   ["report", reportCommand],

@@ -4,9 +4,11 @@ import {
   ProjectError,
   projectWeather,
   readWeatherCsv,
+  withDriven,
   viewOf,
   weatherProblems,
   yearInView,
+  type LoggedReadings,
   type Project,
   type WeatherYear,
 } from "@arroyo/core";
@@ -20,16 +22,22 @@ export function readProject(file: string): Project {
 }
 
 /** The year a project runs on, or the one of a file. @throws ProjectError, UsageError */
-export function weatherOf(project: Project, file: string | undefined): WeatherYear {
+export function weatherOf(project: Project, file: string | undefined, logged: LoggedReadings = {}): WeatherYear {
   if (file !== undefined) {
     const outcome = readWeatherCsv(readText(file));
     if (!outcome.ok)
       throw new ProjectError(
         outcome.problems.map((p) => ({ code: "weather", severity: "error", stage: "place", path: `${path.basename(file)}:${p.line}`, message: p.message })),
       );
-    return outcome.weather;
+    return withDriven(project, outcome.weather, logged) as WeatherYear;
   }
-  const made = projectWeather(project);
+  let made: WeatherYear | null;
+  try {
+    made = projectWeather(project, { weather: null, logged });
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new UsageError(`${error.message} Give them with --data FILE and --links FILE.`);
+  }
   const impossible = made ? weatherProblems(made) : [];
   if (impossible.length > 0) throw new ProjectError(impossible.map((p) => ({ ...p, code: "weather", severity: "error", stage: "place" })));
   if (!made) throw new UsageError(`The project takes the stored weather year "${yearInView(project).name}"; give it with --weather FILE.`);

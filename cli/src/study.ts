@@ -13,6 +13,7 @@ import {
   studyProblems,
   studySchema,
   studyTable,
+  type LoggedReadings,
   type Problem,
   type Project,
   type Study,
@@ -30,6 +31,7 @@ export interface ToThread {
   readonly document: Project;
   readonly study: Study;
   readonly weathers: Readonly<Record<string, WeatherYear>>;
+  readonly logged: LoggedReadings;
 }
 /** Progress is told this often, ms. */
 const TOLD = 5000;
@@ -76,7 +78,7 @@ export async function studyCommand(args: string[], terminal: Terminal): Promise<
   }
   folderToWrite(values.out);
   const began = performance.now();
-  const rows = await makeAll({ document: project, study, weathers }, threads, terminal);
+  const rows = await makeAll({ document: project, study, weathers, logged: {} }, threads, terminal);
   const table = studyTable(project, study, rows);
   const about = `${study.length === "year" ? "The year" : `${study.length} days that stand for the year`}, ${table.points.length} runs`;
   write(path.join(values.out, "runs.csv"), studyCsv(table));
@@ -98,7 +100,7 @@ export async function studyCommand(args: string[], terminal: Terminal): Promise<
 }
 
 /** Every run of a study, generation by generation where it searches. */
-async function makeAll(given: ToThread, threads: number, terminal: Terminal): Promise<StudyRow[]> {
+export async function makeAll(given: ToThread, threads: number, terminal: Terminal): Promise<StudyRow[]> {
   const pool = new Piscina<StudyTask, StudyOutcome>({
     filename: new URL("./studyThread.ts", import.meta.url).href,
     execArgv: ["--import", "tsx"],

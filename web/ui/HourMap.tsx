@@ -59,10 +59,11 @@ export function HourMap({
     for (let d = 0; d < days; d++)
       for (let h = 0; h < 24; h++) {
         const v = values[24 * d + h];
+        if (v !== v) continue;
         const at = 4 * ((23 - h) * days + d);
         const rgb = marked?.(24 * d + h) ? CLAY : colour(high > low ? (v - low) / (high - low) : 0);
         for (let k = 0; k < 3; k++) image.data[at + k] = Math.round(rgb[k]);
-        image.data[at + 3] = v === v ? 255 : 0;
+        image.data[at + 3] = 255;
       }
     c.putImageData(image, 0, 0);
   }, [values, low, high, days, marked]);

@@ -112,7 +112,7 @@ export function guessPointFile(text: string, name: string): PointFileGuess | str
     decimal,
     time: found.time,
     stamp: found.stamp,
-    clock: "standard",
+    clock: found.columns.some((c) => /\b(utc|gmt)\b/i.test(heads[c] ?? "")) ? "utc" : "standard",
     shift: 0,
     at: "interval",
     columns,
@@ -144,6 +144,8 @@ export type PointFileOutcome =
     }
   | { readonly ok: false; readonly problems: readonly FileFault[] };
 
+/** Values that stand still by nature: off, fully on, in shares and in per cent. */
+export const AT_REST = [0, 1, 100] as const;
 /** Hours for which a reading may show the same value before it is told as stuck. */
 export const STUCK_HOURS = 24;
 
@@ -248,7 +250,7 @@ export class PointFileReader extends TableReader {
         readings: { start, interval, at: mapping.at, values },
         coverage: 1 - missing / count,
         gaps,
-        stuck: c.kind === "reading" ? stuckRuns(values, Math.ceil((STUCK_HOURS * 60) / interval), [0, 1, 100]) : [],
+        stuck: c.kind === "reading" ? stuckRuns(values, Math.ceil((STUCK_HOURS * 60) / interval), AT_REST) : [],
       };
     });
     return { ok: true, points, first: start, last, interval, told };

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { driveSchema, issueProblem, pairSchema, pointSchema, type LoggedPoint, type Problem, type Project } from "../model/index.ts";
-import { pointMappingSchema, readingsHash, type LoggedReadings, type PointRead, type Readings } from "../logged/index.ts";
+import { pointMappingSchema, readingsHash, yearOfReadings, type LoggedReadings, type PointRead, type Readings } from "../logged/index.ts";
 
 /** Links of a file of trend data with a project: which columns are points, what they drive, what they are compared with. */
 export const linksSchema = z.strictObject({
@@ -55,5 +55,8 @@ export function withLinks(
     if (!Object.hasOwn(links.points, d.point)) messages.push(`drives/${id}: There is no point "${d.point}".`);
   for (const p of links.pairs ?? []) if (!Object.hasOwn(links.points, p.point)) messages.push(`pairs/${p.id}: There is no point "${p.point}".`);
   if (messages.length > 0) return { ok: false, messages };
-  return { ok: true, project: { ...project, points, drives: links.drives ?? {}, pairs: links.pairs ?? [] }, logged };
+  // a measured year brings its calendar along
+  const first = Object.values(logged)[0] as Readings | undefined;
+  const calendar = typeof project.calendar.year === "number" || !first ? project.calendar : { ...project.calendar, year: yearOfReadings(first) };
+  return { ok: true, project: { ...project, calendar, points, drives: links.drives ?? {}, pairs: links.pairs ?? [] }, logged };
 }

@@ -29,7 +29,7 @@ export function suggestedSeries(project: Project, point: LoggedPoint): SeriesRef
   if (power && has("meter") && has("gas")) return { of: "building", id: "building", quantity: "fuel gas" };
   if (power && has("meter") && has("electricity", "electric")) return { of: "building", id: "building", quantity: "fuel electricity" };
   let best: SeriesRef | null = null;
-  let most = 0.6;
+  let most = 0.55;
   const offer = (score: number, ref: SeriesRef): void => {
     if (score > most) [best, most] = [ref, score];
   };

@@ -28,7 +28,7 @@ export function projectWeather(project: Project, stored: StoredYear = NOTHING_ST
 }
 
 /** A weather year with the inputs that points drive, and with the weather they drive in place of its own. */
-function withDriven(project: Project, weather: WeatherYear | null, logged: LoggedReadings): WeatherYear | null {
+export function withDriven(project: Project, weather: WeatherYear | null, logged: LoggedReadings): WeatherYear | null {
   if (!weather || Object.keys(project.drives ?? {}).length === 0) return weather;
   const all = drivenByInput(drivenInputs(project, logged, daysOf(weather)));
   const put: Partial<Record<DrivenWeather, Float64Array>> = {};

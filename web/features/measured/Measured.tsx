@@ -29,7 +29,7 @@ const views = {
   read: "Bring in",
   points: "Points",
   drives: "Driven inputs",
-  pair: "Pairs",
+  pair: "What is compared",
   weeks: "Week by week",
   errors: "Errors",
   signature: "Energy signature",
@@ -80,7 +80,9 @@ export function Measured() {
             {project.points?.[p.point]?.name ?? p.point}
           </SideItem>
         ))}
-        {item("pair", "+")}
+        <SideItem active={view === "pair"} value="+" onClick={() => change({ view: "pair" })}>
+          What is compared
+        </SideItem>
       </Side>
       <Middle label={views[view]}>
         <CalendarNote logged={logged} />

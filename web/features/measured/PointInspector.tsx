@@ -2,6 +2,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import {
+  AT_REST,
   clockShift,
   gapsOf,
   hourlyMeans,
@@ -10,6 +11,7 @@ import {
   momentText,
   pointUnit,
   runWords,
+  STUCK_HOURS,
   stuckRuns,
   suggestedSeries,
   unitOfText,
@@ -29,8 +31,6 @@ import { rightReadings } from "./useLogged.ts";
 
 /** Stretches listed at most. */
 const LISTED = 6;
-/** A reading that stands still for so many hours is told. */
-const STILL = 24;
 
 /** One point: how it is put right, what is missing or stuck, where it means nothing, and what it is used for. */
 export function PointInspector({
@@ -51,8 +51,8 @@ export function PointInspector({
   const right = useMemo(() => rightReadings(project, logged, id), [project, logged, id]);
   const found = useMemo(() => {
     if (!right || !point) return null;
-    const least = Math.ceil((STILL * 60) / right.interval);
-    return { gaps: gapsOf(right.values), stuck: point.kind === undefined ? stuckRuns(right.values, least, [0, 1, 100]) : [] };
+    const least = Math.ceil((STUCK_HOURS * 60) / right.interval);
+    return { gaps: gapsOf(right.values), stuck: point.kind === undefined ? stuckRuns(right.values, least, AT_REST) : [] };
   }, [right, point]);
   const shift = useMemo(() => {
     // against the outdoors an outdoor sensor tells a clock that runs wrong
@@ -290,6 +290,9 @@ function Masks({ id, point, project, at }: { id: string; point: LoggedPoint; pro
             />
             <Unit>{pointUnit(project.points?.[chosen] ?? { unit: "" })}</Unit>
           </Flex>
+          <Text as="span" color="ink2">
+            because{" "}
+          </Text>
           <TextInput
             label="Reason"
             align="left"

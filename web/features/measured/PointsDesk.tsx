@@ -1,6 +1,6 @@
 "use client";
 import { Box, Text } from "@chakra-ui/react";
-import { coverageOf, maskOf, momentText, pointUnit, type LoggedReadings, type PointYears, type Project } from "@arroyo/core";
+import { AT_REST, coverageOf, maskOf, momentText, pointUnit, STUCK_HOURS, stuckRuns, type LoggedReadings, type PointYears, type Project } from "@arroyo/core";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { Coverage } from "./Coverage.tsx";
@@ -43,6 +43,10 @@ export function PointsDesk({
           const drives = Object.values(project.drives ?? {}).filter((d) => d.point === id).length;
           const pairs = (project.pairs ?? []).filter((x) => x.point === id).length;
           const mask = year && at ? maskOf(p, year.length, (k) => at.points.of(k)?.values ?? null).mask : undefined;
+          const still =
+            r && p.kind === undefined
+              ? stuckRuns(r.values, Math.ceil((STUCK_HOURS * 60) / r.interval), AT_REST).reduce((n, s) => n + ((s.to - s.from) * r.interval) / 60, 0)
+              : 0;
           return {
             key: id,
             active: chosen === id,
@@ -60,6 +64,11 @@ export function PointsDesk({
               </Box>,
               <Text key="u" as="span" color="ink2" fontSize="12px" whiteSpace="nowrap">
                 {[drives > 0 ? "drives" : "", pairs > 0 ? "compared" : ""].filter(Boolean).join(", ")}
+                {still > 0 && (
+                  <Text as="span" color="clay">
+                    {drives + pairs > 0 ? " · " : ""}stands still {figure(still, 0)} h
+                  </Text>
+                )}
               </Text>,
             ],
           };

@@ -1,4 +1,4 @@
-import { ALL_ZONES, componentsOf, groupsOf, quantitiesOf, quantityOf, type Project, type Quantity, type SeriesRef } from "@arroyo/core";
+import { ALL_ZONES, componentName, componentsOf, groupsOf, quantitiesOf, quantityOf, type Project, type Quantity, type SeriesRef } from "@arroyo/core";
 import type { YearSeries } from "../../live/yearSeries.ts";
 import type { SeriesClass } from "../../live/seriesClasses.ts";
 import { faceName } from "./faceName.ts";
@@ -51,7 +51,9 @@ const nameOf = (project: Project, of: SeriesRef["of"], id: string): string => {
       return faceWords(project, id);
     case "component": {
       const c = componentsOf(project).find((x) => x.path.join("/") === id);
-      return c ? `${c.name}, ${ownerName(project, c.path)}` : id;
+      if (!c) return id;
+      const [own, owner] = [componentName(c), ownerName(project, c.path)];
+      return own === owner ? own : `${own}, ${owner}`;
     }
     case "store":
     case "maker": {
