@@ -62,7 +62,8 @@ function simulate(args: string[], terminal: Terminal): void {
       links: { type: "string" },
     },
   });
-  if ((values.data === undefined) !== (values.links === undefined)) throw new UsageError("Logged data and what they drive go together: --data FILE and --links FILE.");
+  if ((values.data === undefined) !== (values.links === undefined))
+    throw new UsageError("Logged data and what they drive go together: --data FILE and --links FILE.");
   const read = withOption(readProject(one(positionals)), values.option, terminal);
   const { project, logged } = values.links === undefined ? { project: read, logged: {} } : linkedProject(read, values.links, values.data ?? [], terminal);
   const steps = values.steps === undefined ? project.run.stepsPerHour : Number(values.steps);

@@ -35,9 +35,22 @@ import { readProject, weatherOf, withOption } from "./project.ts";
 import { makeAll } from "./study.ts";
 
 /** A project with the points of files of trend data, as links say. @throws ProjectError, UsageError */
-export function linkedProject(project: Project, linksFile: string, dataFiles: readonly string[], terminal: Terminal): { project: Project; logged: LoggedReadings } {
+export function linkedProject(
+  project: Project,
+  linksFile: string,
+  dataFiles: readonly string[],
+  terminal: Terminal,
+): { project: Project; logged: LoggedReadings } {
   const at = (file: string, messages: readonly { readonly path: string; readonly message: string }[]): ProjectError =>
-    new ProjectError(messages.map((m) => ({ code: "links", severity: "error", stage: "measured", message: m.message, path: `${path.basename(file)}${m.path === "" ? "" : `:${m.path}`}` })));
+    new ProjectError(
+      messages.map((m) => ({
+        code: "links",
+        severity: "error",
+        stage: "measured",
+        message: m.message,
+        path: `${path.basename(file)}${m.path === "" ? "" : `:${m.path}`}`,
+      })),
+    );
   const json = readJson(readText(linksFile));
   if (!json.ok) throw at(linksFile, [{ path: "", message: json.message }]);
   const parsed = parseLinks(json.value);
@@ -50,19 +63,33 @@ export function linkedProject(project: Project, linksFile: string, dataFiles: re
     const reader = new PointFileReader(guess.mapping, project.site.timeZone);
     reader.feed(text);
     const outcome = reader.finish();
-    if (!outcome.ok) throw at(file, outcome.problems.map((p) => ({ path: p.line > 0 ? `line ${p.line}` : "", message: p.message })));
+    if (!outcome.ok)
+      throw at(
+        file,
+        outcome.problems.map((p) => ({ path: p.line > 0 ? `line ${p.line}` : "", message: p.message })),
+      );
     for (const t of outcome.told) terminal.err(`warning: ${path.basename(file)}: ${t}`);
     read.push(...outcome.points);
   });
   const made = withLinks(project, parsed.links, read);
-  if (!made.ok) throw at(linksFile, made.messages.map((m) => ({ path: m.split(": ")[0], message: m.slice(m.indexOf(": ") + 2) })));
+  if (!made.ok)
+    throw at(
+      linksFile,
+      made.messages.map((m) => ({ path: m.split(": ")[0], message: m.slice(m.indexOf(": ") + 2) })),
+    );
   const errors = checkProject(made.project).problems;
   if (errors.some((p) => p.severity === "error")) throw new ProjectError(errors.filter((p) => p.severity === "error"));
   for (const p of errors) if (p.stage === "measured") terminal.err(line(p));
   return made;
 }
 
-const told = (f: Misfit): Record<string, number | null> => ({ nmbe: f.nmbe, cvrmse: f.cvrmse, bias: Number.isFinite(f.bias) ? f.bias : null, rmse: Number.isFinite(f.rmse) ? f.rmse : null, n: f.n });
+const told = (f: Misfit): Record<string, number | null> => ({
+  nmbe: f.nmbe,
+  cvrmse: f.cvrmse,
+  bias: Number.isFinite(f.bias) ? f.bias : null,
+  rmse: Number.isFinite(f.rmse) ? f.rmse : null,
+  n: f.n,
+});
 
 /** Compares a run with logged data: writes `compare.json` with the errors of every pair, and each pair hour by hour as CSV. */
 export function compareCommand(args: string[], terminal: Terminal): void {
@@ -134,7 +161,9 @@ export function compareCommand(args: string[], terminal: Terminal): void {
   const percent = (v: number | null): string => (v === null ? "—" : v.toFixed(1)).padStart(7);
   terminal.out(`${project.name}: ${pairs.length} pairs, NMBE and CV(RMSE) in % by the hour, then by the month`);
   for (const { pair, figures: f } of found)
-    terminal.out(`  ${(project.points?.[pair.point]?.name ?? pair.point).padEnd(36)}${[f.hour.nmbe, f.hour.cvrmse, f.month.nmbe, f.month.cvrmse].map(percent).join("")}  ${f.hour.n} h`);
+    terminal.out(
+      `  ${(project.points?.[pair.point]?.name ?? pair.point).padEnd(36)}${[f.hour.nmbe, f.hour.cvrmse, f.month.nmbe, f.month.cvrmse].map(percent).join("")}  ${f.hour.n} h`,
+    );
 }
 
 function stepsOf(typed: string | undefined, project: Project): Project["run"]["stepsPerHour"] {
@@ -207,7 +236,10 @@ export async function calibrateCommand(args: string[], terminal: Terminal): Prom
   const rows = await makeAll({ document: project, study, weathers: {}, logged }, threads, terminal);
   const table = studyTable(project, study, rows);
   const found = nearBest(table, MISFIT.key, 0.05);
-  if (found.best < 0) throw new ProjectError([{ code: "calibration", severity: "error", stage: "measured", path: "", message: table.failed[0]?.message ?? "No run came to an end." }]);
+  if (found.best < 0)
+    throw new ProjectError([
+      { code: "calibration", severity: "error", stage: "measured", path: "", message: table.failed[0]?.message ?? "No run came to an end." },
+    ]);
   const value = (key: string, row: number): number | null => {
     const v = table.outcomes.find((o) => o.key === key)?.values[row];
     return v !== undefined && Number.isFinite(v) ? v : null;
@@ -221,7 +253,12 @@ export async function calibrateCommand(args: string[], terminal: Terminal): Prom
         formatVersion: 1,
         inputs: table.axes.map((a, i) => ({ address: a.name, best: a.values[found.best], nearBest: found.spread[i] })),
         misfit: { base: value(MISFIT.key, base), best: value(MISFIT.key, found.best), held: value("held", found.best) },
-        pairs: pairs.map((id) => ({ id, cvrmse: value(pairKey("cvrmse", id), found.best), nmbe: value(pairKey("nmbe", id), found.best), before: value(pairKey("cvrmse", id), base) })),
+        pairs: pairs.map((id) => ({
+          id,
+          cvrmse: value(pairKey("cvrmse", id), found.best),
+          nmbe: value(pairKey("nmbe", id), found.best),
+          before: value(pairKey("cvrmse", id), base),
+        })),
         runs: rows.length,
         failed: table.failed.length,
       },
@@ -229,7 +266,9 @@ export async function calibrateCommand(args: string[], terminal: Terminal): Prom
       2,
     )}\n`,
   );
-  terminal.out(`${project.name}: misfit ${value(MISFIT.key, base)?.toFixed(3) ?? "—"} before, ${value(MISFIT.key, found.best)?.toFixed(3) ?? "—"} in run ${table.index[found.best]} of ${rows.length - 1}`);
+  terminal.out(
+    `${project.name}: misfit ${value(MISFIT.key, base)?.toFixed(3) ?? "—"} before, ${value(MISFIT.key, found.best)?.toFixed(3) ?? "—"} in run ${table.index[found.best]} of ${rows.length - 1}`,
+  );
   table.axes.forEach((a, i) =>
     terminal.out(`  ${a.name.padEnd(48)} ${a.values[found.best].toPrecision(4)}   as good: ${found.spread[i].map((v) => v.toPrecision(3)).join(" to ")}`),
   );

@@ -21,7 +21,13 @@ const box = (infiltration: number): Project => {
 const weatherOf = (p: Project): WeatherYear => projectWeather(p) as WeatherYear;
 
 /** A project with one point of these readings and a pair of it. */
-function paired(p: Project, unit: string, readings: Readings, series: Pair["series"], more: Partial<LoggedPoint> = {}): { project: Project; logged: LoggedReadings } {
+function paired(
+  p: Project,
+  unit: string,
+  readings: Readings,
+  series: Pair["series"],
+  more: Partial<LoggedPoint> = {},
+): { project: Project; logged: LoggedReadings } {
   const hash = readingsHash(readings);
   const read = parseProject(JSON.parse(JSON.stringify({ ...p, points: { t: { name: "T", unit, hash, ...more } }, pairs: [{ id: "t", point: "t", series }] })));
   if (!read.ok) throw new Error(read.problems.map((x) => x.message).join("\n"));
@@ -94,16 +100,24 @@ describe("calibration", () => {
     const truth = box(0.9);
     const result = runToEnd(truth, weatherOf(truth), { stepsPerHour: 1, series: ["airTemperature"] });
     const air = result.series.find((s) => s.quantity === "airTemperature" && s.scope === "a")?.values as Float64Array;
-    const { project, logged } = paired(
-      box(0.4),
-      "°C",
-      hourly(Float64Array.from(air, (t, h) => (h % 97 === 5 ? NaN : t + 0.3 * random.normal()))),
-      { of: "zone", id: "a", quantity: "airTemperature" },
-    );
+    const { project, logged } = paired(box(0.4), "°C", hourly(Float64Array.from(air, (t, h) => (h % 97 === 5 ? NaN : t + 0.3 * random.normal()))), {
+      of: "zone",
+      id: "a",
+      quantity: "airTemperature",
+    });
     const study = calibrationStudy(
       "search",
       {
-        axes: [{ id: "leak", name: "Infiltration", addresses: ["spaceTypes/box/inputs/infiltration"], unit: "1/h", levels: [{ id: "l", value: 0.4 }], between: [0.1, 2] }],
+        axes: [
+          {
+            id: "leak",
+            name: "Infiltration",
+            addresses: ["spaceTypes/box/inputs/infiltration"],
+            unit: "1/h",
+            levels: [{ id: "l", value: 0.4 }],
+            between: [0.1, 2],
+          },
+        ],
         pairs: ["t"],
         held: [
           [10, 1],
@@ -135,7 +149,16 @@ describe("calibration", () => {
 });
 
 describe("links of a file", () => {
-  const read = (name: string, unit: string) => ({ column: 1, name, unit, kind: "reading" as const, readings: hourly([1, 2, 3]), coverage: 1, gaps: [], stuck: [] });
+  const read = (name: string, unit: string) => ({
+    column: 1,
+    name,
+    unit,
+    kind: "reading" as const,
+    readings: hourly([1, 2, 3]),
+    coverage: 1,
+    gaps: [],
+    stuck: [],
+  });
   it("make points of columns by their names, with what they drive and are compared with", () => {
     const parsed = parseLinks({
       formatVersion: 1,

@@ -58,7 +58,8 @@ function specOf(document: Project): CalibrationSpec {
   const study = document.studies?.[CALIBRATION_STUDY] ?? document.studies?.[SCREENING_STUDY];
   const screening = document.studies?.[SCREENING_STUDY];
   const pairs = (document.pairs ?? []).map((p) => p.id);
-  if (!study) return { ...FIRST, axes: [], pairs };
+  // no input of the building changes the weather
+  if (!study) return { ...FIRST, axes: [], pairs: (document.pairs ?? []).filter((p) => p.series.of !== "outdoors").map((p) => p.id) };
   const { method } = study;
   return {
     ...FIRST,
@@ -237,9 +238,8 @@ export function CalibrateDesk() {
                 setTold(put({ ...spec, pairs: e.target.checked ? [...spec.pairs, p.id] : spec.pairs.filter((x) => x !== p.id) }, "pairs that count"))
               }
             />
-            {document.points?.[p.point]?.name ?? p.point}
-            <Text as="span" color="ink2">
-              {seriesName(document, p.series)}
+            <Text as="span" title={`with ${seriesName(document, p.series)}`}>
+              {document.points?.[p.point]?.name ?? p.point}
             </Text>
           </Flex>
         ))}

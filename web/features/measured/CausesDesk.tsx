@@ -38,7 +38,7 @@ export function CausesDesk({ project, pair, compared }: { project: Project; pair
         series that drives the error tells much of it.
       </Text>
       <Flex gap="5" align="flex-start" wrap="wrap">
-        <Box flex="1 1 330px" minW="0">
+        <Box flex="1 1 270px" minW="0">
           <Grid
             label="What explains the residual"
             head={[
@@ -63,7 +63,7 @@ export function CausesDesk({ project, pair, compared }: { project: Project; pair
             })}
           />
         </Box>
-        <Box flex="1 1 440px" minW="0">
+        <Box flex="1 1 400px" minW="0">
           {shown && (
             <ClassBars
               title={`Against ${shown.name}`}

@@ -17,19 +17,21 @@ export function Dots({
   x,
   y,
   label,
-  height = 240,
+  width = 640,
+  height = 290,
   equal = false,
 }: {
   clouds: readonly Cloud[];
   x: string;
   y: string;
   label: string;
+  /** Pixels it is laid out for; a narrower place shrinks it. */
+  width?: number;
   height?: number;
   /** Both axes run over the same values, with the line of equal ones. */
   equal?: boolean;
 }) {
   const clip = useId();
-  const width = 440;
   const [left, right, top, bottom] = [48, 8, 8, 34];
   const all = clouds.flatMap((c) => [...c.points, ...(c.line ?? [])]);
   const xs = all.map((p) => p[0]);
@@ -45,31 +47,31 @@ export function Dots({
   const sx = scale(tx.ticks, left, width - right);
   const sy = scale(ty.ticks, height - bottom, top);
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" style={{ maxWidth: 640 }} role="img" aria-label={label}>
+    <svg viewBox={`0 0 ${width} ${height}`} width="100%" style={{ maxWidth: width }} role="img" aria-label={label}>
       <clipPath id={clip}>
         <rect x={left} y={top} width={width - left - right} height={height - top - bottom} />
       </clipPath>
       {ty.ticks.map((t) => (
         <g key={`y${t}`}>
           <line x1={left} x2={width - right} y1={sy(t)} y2={sy(t)} stroke="var(--chakra-colors-line)" />
-          <text x={left - 5} y={sy(t) + 3.5} textAnchor="end" fontSize="10" fill="var(--chakra-colors-ink2)">
+          <text x={left - 5} y={sy(t) + 3.5} textAnchor="end" fontSize="11" fill="var(--chakra-colors-ink2)">
             {figure(t, ty.digits)}
           </text>
         </g>
       ))}
       {tx.ticks.map((t) => (
-        <text key={`x${t}`} x={sx(t)} y={height - bottom + 13} textAnchor="middle" fontSize="10" fill="var(--chakra-colors-ink2)">
+        <text key={`x${t}`} x={sx(t)} y={height - bottom + 13} textAnchor="middle" fontSize="11" fill="var(--chakra-colors-ink2)">
           {figure(t, tx.digits)}
         </text>
       ))}
-      <text x={(left + width - right) / 2} y={height - 5} textAnchor="middle" fontSize="10.5" fill="var(--chakra-colors-ink2)">
+      <text x={(left + width - right) / 2} y={height - 5} textAnchor="middle" fontSize="11.5" fill="var(--chakra-colors-ink2)">
         {x}
       </text>
       <text
         x={12}
         y={(top + height - bottom) / 2}
         textAnchor="middle"
-        fontSize="10.5"
+        fontSize="11.5"
         fill="var(--chakra-colors-ink2)"
         transform={`rotate(-90 12 ${(top + height - bottom) / 2})`}
       >

@@ -166,7 +166,12 @@ function One({
   const split = inUse ? splitFigures(pair, inUse) : null;
   const days = Array.from(figures.days.hours.keys()).filter((d) => figures.days.hours[d] >= 12);
   const at = (values: ArrayLike<number>, d: number): number => units.value(values[d] * factor, sumUnit);
-  const words = (f: Misfit): string => `NMBE ${percent(f.nmbe)} %, CV(RMSE) ${percent(f.cvrmse)} %, ${figure(f.n, 0)} h`;
+  // per cent of a mean in °C says little: months near 0 °C have none
+  const relative = unit !== "°C";
+  const words = (f: Misfit): string =>
+    relative
+      ? `NMBE ${percent(f.nmbe)} %, CV(RMSE) ${percent(f.cvrmse)} %, ${figure(f.n, 0)} h`
+      : `the mean error is ${units.difference(f.bias, "K", 1)} ${units.unit("K")}, RMSE ${units.text(f.rmse, "K", 1)} ${units.unit("K")}, ${figure(f.n, 0)} h`;
   return (
     <Flex gap="6" mt="4" align="flex-start" wrap="wrap">
       <Box flex="1 1 420px" minW="0">
@@ -201,13 +206,26 @@ function One({
             { text: "", left: true },
             { text: "Measured", unit: units.unit(sumUnit) },
             { text: "Modelled", unit: units.unit(sumUnit) },
-            { text: "NMBE", unit: "%" },
-            { text: "CV(RMSE)", unit: "%" },
+            ...(relative
+              ? [
+                  { text: "NMBE", unit: "%" },
+                  { text: "CV(RMSE)", unit: "%" },
+                ]
+              : [
+                  { text: "Mean error", unit: units.unit("K") },
+                  { text: "RMSE", unit: units.unit("K") },
+                ]),
             { text: "Hours" },
           ]}
           rows={figures.months.map((m) => ({
             key: String(m.month),
-            cells: [MONTH_NAMES[m.month], shownAs(m.measured), shownAs(m.modelled), percent(m.fit.nmbe), percent(m.fit.cvrmse), figure(m.hours, 0)],
+            cells: [
+              MONTH_NAMES[m.month],
+              shownAs(m.measured),
+              shownAs(m.modelled),
+              ...(relative ? [percent(m.fit.nmbe), percent(m.fit.cvrmse)] : [units.difference(m.fit.bias, "K", 2), units.text(m.fit.rmse, "K", 2)]),
+              figure(m.hours, 0),
+            ],
           }))}
         />
       </Box>
@@ -220,6 +238,8 @@ function One({
           <Dots
             label="Modelled over measured, day by day"
             equal
+            width={440}
+            height={250}
             x={`measured, ${units.unit(sumUnit)}`}
             y={`modelled, ${units.unit(sumUnit)}`}
             clouds={[

@@ -61,7 +61,7 @@ export function Measured() {
   );
   return (
     <Flex flex="1" minH="0">
-      <Side label="Measured" width="212px">
+      <Side label="Measured" width="228px">
         <SideHead>Logged</SideHead>
         {item("read")}
         {item("points", points.length > 0 ? String(points.length) : "")}

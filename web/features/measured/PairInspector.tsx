@@ -8,6 +8,7 @@ import { Inspector } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { seriesName } from "../results/seriesThings.ts";
 import { removePair } from "./edits.ts";
+import { shownUnit } from "./shown.ts";
 import type { Compared } from "./useLogged.ts";
 
 /** The errors of the pair in view, and what its points are. */
@@ -21,6 +22,9 @@ export function PairInspector({ project, pair, compared }: { project: Project; p
     </Text>
   );
   const { hour, month } = guidelineLimits;
+  const own = shownUnit(pair.unit);
+  const { factor } = own;
+  const unit = own.unit === "°C" ? "K" : own.unit;
   const outdoors = pair.pair.series.of === "outdoors" && pair.pair.series.quantity === "dryBulb";
   const offset = outdoors ? sensorOffset(pair, compared.weather.globalHorizontal) : null;
   const drives = Object.values(project.drives ?? {}).filter((d) => d.point === pair.pair.point);
@@ -37,6 +41,11 @@ export function PairInspector({ project, pair, compared }: { project: Project; p
       </Row>
       <Row label="CV(RMSE) by the month" note={`limit ${month.cvrmse} %`}>
         {percent(figures.month.cvrmse, month.cvrmse)}
+      </Row>
+      <Row label="Mean error" note={`RMSE ${units.text(figures.hour.rmse * factor, unit, 2)} ${units.unit(unit)}`}>
+        <b>
+          {units.difference(figures.hour.bias * factor, unit, 2)} {units.unit(unit)}
+        </b>
       </Row>
       <Row label="Over the year" note="modelled over measured">
         <b>{figures.deviation === null ? "—" : `${figures.deviation > 0 ? "+" : ""}${figure(figures.deviation, 1)} %`}</b>
