@@ -82,14 +82,20 @@ export const press = async (label: string): Promise<void> => (await browser.find
 export const push = async (words: string): Promise<void> => (await browser.button(words)).click();
 /** Chooses in a list by the words shown, or those they begin with. */
 export async function choose(label: string, words: string): Promise<void> {
-  const list = await browser.find(`select[aria-label="${label}"]`);
   await browser.driver.wait(
     async () => {
-      const options = await list.findElements(By.css("option"));
-      const texts = await Promise.all(options.map((o) => o.getText()));
-      const at = texts.includes(words) ? texts.indexOf(words) : texts.findIndex((t) => t.startsWith(words));
-      if (at >= 0) await options[at].click();
-      return at >= 0;
+      try {
+        const list = await browser.find(`select[aria-label="${label}"]`);
+        const options = await list.findElements(By.css("option"));
+        const texts = await Promise.all(options.map((o) => o.getText()));
+        const at = texts.includes(words) ? texts.indexOf(words) : texts.findIndex((t) => t.startsWith(words));
+        if (at >= 0) await options[at].click();
+        return at >= 0;
+      } catch (error) {
+        // the list was drawn anew meanwhile
+        if (error instanceof Error && error.name === "StaleElementReferenceError") return false;
+        throw error;
+      }
     },
     60000,
     `no "${words}" in ${label}`,

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
-import { By, Key } from "selenium-webdriver";
+import { By, Key, until } from "selenium-webdriver";
 import { beforeAll, describe, expect, it } from "vitest";
 import type { Project } from "../core/src/index.ts";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
@@ -12,7 +12,8 @@ useApplication();
 let id = "";
 const saved = async (test: (p: Project) => boolean): Promise<Project> =>
   (await untilSaved<{ document: Project }>(`/api/projects/${id}`, ({ document }) => test(document))).document;
-const click = async (xpath: string): Promise<void> => (await browser.driver.findElement(By.xpath(xpath))).click();
+const click = async (xpath: string): Promise<void> => (await browser.driver.wait(until.elementLocated(By.xpath(xpath)), 60000, `no ${xpath}`)).click();
+const inspected = (name: string): Promise<string> => browser.text('[aria-label="Inspector"] h2', (t) => t === name);
 const current = (): Promise<unknown> => browser.find('[data-testid="compared"][data-current="true"]', 240) as Promise<unknown>;
 /** A row of a table that begins with a word. */
 const row = (table: string, name: string): string => `//table[@aria-label="${table}"]//tr[td[normalize-space(.)="${name}"]]`;
@@ -56,10 +57,12 @@ describe("a year of trend data", () => {
     // a sensor that stood still, and one that means nothing while its fan does
     await browser.text('table[aria-label="Points"]', (t) => /stands still \d+/.test(t));
     await click(row("Points", "Local history temperature"));
+    await inspected("Local history temperature");
     await push("Take out");
     const out = await saved((p) => (p.points?.local_history_temperature.without ?? []).length === 1);
     expect(out.points?.local_history_temperature.without?.[0].reason).toBe("stuck");
     await click(row("Points", "Upper air supply temperature"));
+    await inspected("Upper air supply temperature");
     await choose("Other point", "Upper air supply fan power");
     await type("Limit of the other point", "0.02");
     await push("Leave these hours out");

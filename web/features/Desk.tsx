@@ -16,7 +16,17 @@ import type { builtStageNames } from "./stages.ts";
 import { useStore, type Selection } from "./store.ts";
 import { Use } from "./use/Use.tsx";
 
-const desks = { place: Place, form: Form, fabric: Fabric, use: Use, services: Services, results: Results, options: Options, compliance: Compliance, measured: Measured };
+const desks = {
+  place: Place,
+  form: Form,
+  fabric: Fabric,
+  use: Use,
+  services: Services,
+  results: Results,
+  options: Options,
+  compliance: Compliance,
+  measured: Measured,
+};
 
 /** Keeps the address and the selection in step, so that a link or a reload comes back to the same place. */
 function useAddress(): void {

@@ -3,3 +3,4 @@ export * from "./causes.ts";
 export * from "./compare.ts";
 export * from "./links.ts";
 export * from "./suggest.ts";
+export * from "./profile.ts";

@@ -23,6 +23,7 @@ import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { contactName } from "./names.ts";
 import { Sensors } from "./Sensors.tsx";
+import { DrivenNote } from "../measured/DrivenNote.tsx";
 
 const HIDDEN: readonly SpaceField[] = ["peopleRadiantShare", "lightingRadiantShare", "applianceRadiantShare"];
 
@@ -133,6 +134,7 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
           </Row>
           {one.zone && (
             <>
+              <DrivenNote of={[`zones/${one.zone}/`]} />
               <Head>Capacity of the zone</Head>
               {zoneFieldNames.map((f) => (
                 <InputRow key={f} kind="zone" ids={[one.zone as string]} field={f} />

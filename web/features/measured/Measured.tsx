@@ -1,7 +1,7 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useMemo, useState } from "react";
-import { setChange, suggestedPairs, yearOfReadings, type PairYear, type Project } from "@arroyo/core";
+import { useMemo, useState, type ComponentProps } from "react";
+import { setChange, suggestedPairs, yearOfReadings, type PairYear, type Project, type SeriesRef } from "@arroyo/core";
 import type { SeriesClass } from "../../live/seriesClasses.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
@@ -49,7 +49,9 @@ export function Measured() {
   const logged = useReadings(project);
   const at = usePointYears(project, logged);
   const comparing = ["weeks", "errors", "signature", "causes"].includes(view);
-  const { compared, found } = useCompared(project, logged, comparing);
+  const [more, setMore] = useState<readonly SeriesClass[]>([]);
+  const [beside, setBeside] = useState<SeriesRef | null>(null);
+  const { compared, found } = useCompared(project, logged, comparing, more);
   const chosenPoint = query.get("point") ?? points[0] ?? null;
   const pairId = query.get("pair") ?? pairs[0]?.id ?? null;
   const read = pairId === null ? undefined : compared?.reads.get(pairId);
@@ -119,6 +121,7 @@ export function Measured() {
               message={read && !read.ok ? read.message : null}
               compared={compared}
               choose={(id) => change({ pair: id })}
+              beside={{ beside, setBeside, needs: (c) => setMore([...new Set([...more, c])].sort()) }}
             />
           </Box>
         )}
@@ -146,6 +149,7 @@ function Desk({
   message,
   compared,
   choose,
+  beside,
 }: {
   view: View;
   project: Project;
@@ -153,13 +157,14 @@ function Desk({
   message: string | null;
   compared: Compared;
   choose: (id: string) => void;
+  beside: Pick<ComponentProps<typeof WeeksDesk>, "beside" | "setBeside" | "needs">;
 }) {
   const inUse = useMemo(() => hoursInUse(pair, compared), [pair, compared]);
   if (view === "errors") return <ErrorsDesk project={project} pair={pair} compared={compared} choose={choose} reached={inUse} />;
   if (!pair) return <Text color="clay">{message ?? "Choose a pair on the left."}</Text>;
   if (view === "signature") return <SignatureDesk key={pair.pair.id} project={project} pair={pair} compared={compared} />;
   if (view === "causes") return <CausesDesk key={pair.pair.id} project={project} pair={pair} compared={compared} />;
-  return <WeeksDesk key={pair.pair.id} project={project} pair={pair} compared={compared} />;
+  return <WeeksDesk key={pair.pair.id} project={project} pair={pair} compared={compared} {...beside} />;
 }
 
 /** Hours in which people are in the zone of a pair, or anywhere in the building. */

@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import {
   AT_REST,
   clockShift,
+  dayKinds,
   gapsOf,
   hourlyMeans,
   inputsFor,
@@ -26,7 +27,7 @@ import { Find } from "../../ui/Find.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { seriesName } from "../results/seriesThings.ts";
 import { useStore } from "../store.ts";
-import { addDrive, addPairs, removePoint, setPoint } from "./edits.ts";
+import { addDrive, addPairs, removePoint, scheduleOf, setPoint } from "./edits.ts";
 import { rightReadings } from "./useLogged.ts";
 
 /** Stretches listed at most. */
@@ -178,6 +179,19 @@ export function PointInspector({
           </Act>
         )}
         <Act onClick={() => setDriving(!driving)}>{driving ? "Close the list" : "Drive an input"}</Act>
+        {at && (
+          <Act
+            onClick={() => {
+              const values = at.points.of(id)?.values;
+              const refused = values
+                ? scheduleOf(id, values, pointUnit(point), dayKinds(project.calendar, 0, at.points.days))
+                : "The readings are not at hand.";
+              setTold(refused ?? "Its mean days are among the schedules now: Use can take them, and keep them in My library.");
+            }}
+          >
+            Make a schedule of it
+          </Act>
+        )}
         <Act
           onClick={() => {
             const refused = removePoint(id);

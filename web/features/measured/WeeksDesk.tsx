@@ -1,12 +1,15 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useMemo, useState } from "react";
-import { oddWeeks, residualsOf, type PairYear, type Project } from "@arroyo/core";
+import { oddWeeks, readSeries, residualsOf, type PairYear, type Project, type SeriesRef } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { HourMap } from "../../ui/HourMap.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
+import type { SeriesClass } from "../../live/seriesClasses.ts";
+import { SeriesPicker } from "../results/SeriesPicker.tsx";
+import { seriesName } from "../results/seriesThings.ts";
 import { hourWords, stampOf } from "../yearSeries.ts";
 import { SeriesPlot, type DrawnLine } from "../results/SeriesPlot.tsx";
 import { pairName, scaled, shownUnit } from "./shown.ts";
@@ -16,7 +19,23 @@ const WEEK = 168;
 const ignore = (): void => undefined;
 
 /** A pair week by week: both lines with the residual below, one cursor, and the year map of the error. */
-export function WeeksDesk({ project, pair, compared }: { project: Project; pair: PairYear; compared: Compared }) {
+export function WeeksDesk({
+  project,
+  pair,
+  compared,
+  beside,
+  setBeside,
+  needs,
+}: {
+  project: Project;
+  pair: PairYear;
+  compared: Compared;
+  /** A further series of the run on an axis of its own; null: none. */
+  beside: SeriesRef | null;
+  setBeside: (ref: SeriesRef | null) => void;
+  needs: (c: SeriesClass) => void;
+}) {
+  const [picking, setPicking] = useState(false);
   const units = useUnits();
   const hours = pair.measured.length;
   const [from, setFrom] = useState(0);
@@ -57,6 +76,21 @@ export function WeeksDesk({ project, pair, compared }: { project: Project; pair:
     return Math.max(1e-9, sorted[Math.floor(0.995 * sorted.length)] ?? 1);
   }, [shown.error]);
   const odd = useMemo(() => oddWeeks(pair), [pair]);
+  const other = useMemo((): DrawnLine | null => {
+    const read = beside && readSeries(project, compared.table, beside);
+    if (!beside || !read?.ok) return null;
+    const own = shownUnit(read.unit);
+    const values = scaled(read.values, own.factor);
+    return {
+      label: seriesName(project, beside),
+      unit: units.unit(own.unit),
+      axis: own.unit === unit ? 0 : 1,
+      colour: "#7B6A9C",
+      dashed: true,
+      hidden: false,
+      values: units.system === "SI" ? values : values.map((v) => units.value(v, own.unit)),
+    };
+  }, [beside, project, compared.table, unit, units]);
   const line = (label: string, colour: string, values: Float64Array): DrawnLine => ({
     label,
     unit: units.unit(unit),
@@ -145,13 +179,34 @@ export function WeeksDesk({ project, pair, compared }: { project: Project; pair:
           modelled <b>{value(shown.modelled)}</b>
         </Text>
         <Text color="ink2">{at === null ? "" : hourWords(days, at)}</Text>
+        {other && (
+          <Text>
+            <Text as="span" fontWeight="700" style={{ color: "#7B6A9C" }} aria-hidden="true">
+              ┄{" "}
+            </Text>
+            {other.label} <b>{at === null || other.values[at] !== other.values[at] ? "—" : `${units.text(other.values[at], "1", 1)} ${other.unit}`}</b>{" "}
+            <Act onClick={() => setBeside(null)}>take away</Act>
+          </Text>
+        )}
+        <Act onClick={() => setPicking(!picking)}>{picking ? "close the list" : "+ a series beside"}</Act>
         {at !== null && pair.mask[at] === 1 && <Text color="clay">left out: the reading means nothing</Text>}
       </Flex>
+      {picking && (
+        <SeriesPicker
+          year={compared.year}
+          needs={needs}
+          pick={(ref) => {
+            setBeside(ref);
+            setPicking(false);
+          }}
+          close={() => setPicking(false)}
+        />
+      )}
       <SeriesPlot
         {...plot}
         label="Measured and modelled"
         height={190}
-        lines={[line("measured", "#0E6B80", shown.measured), line("modelled", "#B24E2B", shown.modelled)]}
+        lines={[line("measured", "#0E6B80", shown.measured), line("modelled", "#B24E2B", shown.modelled), ...(other ? [other] : [])]}
         onZoom={zoom}
       />
       <Text fontSize="12.5px" color="ink2">

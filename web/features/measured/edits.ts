@@ -1,5 +1,6 @@
 import {
   freeId,
+  scheduleOfPoint,
   setChange,
   unsetChange,
   writeReadings,
@@ -82,6 +83,15 @@ export function removePoint(id: string): string | null {
       );
   changes.push(unsetChange(now, ["points", id]));
   return edit(`${name} removed`, changes);
+}
+
+/** Puts the mean days of a point among the project's schedules, from where they can be kept in My library. */
+export function scheduleOf(id: string, values: ArrayLike<number>, unit: string, kinds: ArrayLike<number>): string | null {
+  const now = document();
+  const point = now.points?.[id];
+  const schedule = point && scheduleOfPoint(point.name, values, unit, kinds);
+  if (!point || !schedule) return "There are too few readings for a schedule.";
+  return edit(`Schedule of ${point.name}`, [{ op: "insert", path: ["schedules", freeId(now.schedules, point.name)], value: schedule }]);
 }
 
 /** Has a point drive an input. */

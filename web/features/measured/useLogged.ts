@@ -1,7 +1,6 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import {
-  COMMON_YEAR,
   hoursOfRun,
   PointYears,
   putRight,
@@ -63,12 +62,14 @@ export function useCompared(
   project: Project,
   logged: LoggedReadings | null,
   asked: boolean,
+  /** Further classes of series to look at beside them. */
+  more: readonly SeriesClass[],
 ): { readonly compared: Compared | null; readonly found: FoundYear } {
   const pairs = project.pairs;
   const classes = useMemo(() => {
     const wanted = new Set<SeriesClass>((pairs ?? []).map((p) => seriesClass(p.series) ?? "zones"));
-    return wanted.size === 0 || !asked ? NO_CLASSES : [...wanted, ...COMPARED.filter((c) => !wanted.has(c))].sort();
-  }, [pairs, asked]);
+    return wanted.size === 0 || !asked ? NO_CLASSES : [...wanted, ...[...COMPARED, ...more].filter((c) => !wanted.has(c))].sort();
+  }, [pairs, asked, more]);
   const text = classes.join(" ");
   const same = useMemo(() => (text === "" ? NO_CLASSES : (text.split(" ") as SeriesClass[])), [text]);
   const found = useYearSeries(project, same);
@@ -80,8 +81,8 @@ export function useCompared(
     const reads = new Map((pairs ?? []).map((p) => [p.id, readPair(project, p, at.points, year, hourOf)]));
     return { reads, hourOf, table: year, weather: at.weather, points: at.points, year };
   }, [year, at, pairs, project]);
-  return { compared, found };
+  // while further series are found the last ones stay in view
+  const [last, setLast] = useState<Compared | null>(null);
+  if (compared && compared !== last) setLast(compared);
+  return { compared: compared ?? (asked ? last : null), found };
 }
-
-/** Days of the calendar the points lie in. */
-export const daysOfPoints = (at: { readonly points: PointYears } | null) => at?.points.days ?? COMMON_YEAR;

@@ -21,6 +21,7 @@ import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
 import { Months } from "./Months.tsx";
 import { kindWords } from "./years.ts";
+import { DrivenNote } from "../measured/DrivenNote.tsx";
 
 /** Id of the field a year is renamed in. */
 export const YEAR_NAME_FIELD = "year-name";
@@ -35,6 +36,7 @@ export function YearInspector() {
   const at = (...path: string[]): string[] => ["weathers", project.weather, ...path];
   return (
     <Inspector title={year.name} about={kindWords[year.kind]}>
+      <DrivenNote of={["weather/"]} />
       <Box id={YEAR_NAME_FIELD}>
         <Row label="Name">
           <TextInput

@@ -25,13 +25,14 @@ import { Grid } from "../../ui/Panes.tsx";
 import { useUnits, type Units } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { Curve, LogChart, LogFile, plain, shownOf, type Log } from "./BenchCurve.tsx";
+import { LogPoints } from "./BenchPoints.tsx";
 import { momentAt } from "./componentYear.ts";
 import { HourChoice } from "../HourChoice.tsx";
 import { COMPONENTS, NO_CLASSES } from "../../live/seriesClasses.ts";
 import { useYearSeries } from "../yearSeries.ts";
 
 /** Where what goes in comes from. */
-type From = "set here" | "an hour of the year" | "a log";
+type From = "set here" | "an hour of the year" | "a log" | "logged points";
 /** Hour shown first: 21 July at 15:00 of a whole year. */
 const FIRST_HOUR = 24 * 201 + 14;
 const valueText = (units: Units, f: BenchFigure, v = f.value): string => {
@@ -128,7 +129,8 @@ function Looked({ bench, of }: { bench: BenchThing; of: BenchOf }) {
   const { year } = found;
   const now = year ? Math.min(hour, Math.max(0, year.hours - 1)) : hour;
   const told = from === "an hour of the year" && year ? inletsAt(project, of, momentAt(year, now)) : {};
-  const row = from === "a log" && log ? (log.rows[Math.min(log.at, log.rows.length - 1)] ?? {}) : {};
+  const following = from === "a log" || from === "logged points";
+  const row = following && log ? (log.rows[Math.min(log.at, log.rows.length - 1)] ?? {}) : {};
   const values = inputsOf(bench, { ...own, ...told, ...row });
   const steps = bench.run(values);
   const names = namesOf(bench, values);
@@ -146,13 +148,17 @@ function Looked({ bench, of }: { bench: BenchThing; of: BenchOf }) {
                 label="What goes in comes from"
                 width="150px"
                 value={from}
-                options={(["set here", "an hour of the year", "a log"] as const).map((value) => ({ value, label: value }))}
-                onChange={(v) => setFrom(v as From)}
+                options={(["set here", "an hour of the year", "a log", "logged points"] as const).map((value) => ({ value, label: value }))}
+                onChange={(v) => {
+                  setLog(null);
+                  setFrom(v as From);
+                }}
               />
             </Box>
           </Flex>
           {from === "an hour of the year" &&
             (year ? <HourChoice year={year} hour={now} onChange={setHour} /> : <Text color="ink2">{found.message ?? "Finding the hours of the year …"}</Text>)}
+          {from === "logged points" && <LogPoints bench={bench} log={log} onLog={setLog} />}
           {from === "a log" && <LogFile bench={bench} log={log} onLog={setLog} />}
           {bench.inputs.map((i) => (
             <InputRow
@@ -166,7 +172,7 @@ function Looked({ bench, of }: { bench: BenchThing; of: BenchOf }) {
           {Object.keys(own).length > 0 && <Act onClick={() => setOwn({})}>back to where they began</Act>}
         </Box>
         <Box flex="1" minW="0">
-          {log && from === "a log" ? (
+          {log && following ? (
             <LogChart bench={bench} log={log} own={own} outcome={shown} outcomes={outcomes} onOutcome={setOutcome} onRow={(at) => setLog({ ...log, at })} />
           ) : (
             <Curve bench={bench} values={values} over={over} onOver={setOver} outcome={shown} outcomes={outcomes} onOutcome={setOutcome} />

@@ -3,7 +3,7 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import Papa from "papaparse";
 import { useState, type ReactNode } from "react";
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { curveOf, inputsOf, type Bench as BenchThing, type BenchFigure, type BenchInput } from "@arroyo/core";
+import { curveOf, inputsOf, turnedTo, type Bench as BenchThing, type BenchFigure, type BenchInput } from "@arroyo/core";
 import { ChartFrame } from "../../ui/ChartFrame.tsx";
 import { axisStyle, tooltipStyle } from "../../ui/chartStyle.ts";
 import { Act, SelectInput } from "../../ui/fields.tsx";
@@ -123,6 +123,8 @@ export interface Log {
   readonly taken: readonly string[];
   /** Figures beyond the range of their slider, whose end was taken. */
   readonly beyond: number;
+  /** What was measured beside it, row by row; NaN: nothing. */
+  readonly beside?: { readonly name: string; readonly unit: string; readonly values: readonly number[] };
 }
 
 /** Reads a log: a row of heads, each the name of an input, then its figures in the unit shown beside it. A sentence where it cannot be read. */
@@ -213,7 +215,11 @@ export function LogChart({
   const inY = (v: number): number => (y.unit === "1" ? v : units.value(v * y.factor, y.unit));
   const series = all.map((steps) => inY(steps.find((s) => s.name === step.name)?.value ?? NaN));
   const every = Math.ceil(series.length / MOST_DRAWN);
-  const rows = series.map((v, row) => ({ row: row + 1, y: v })).filter((_, i) => i % every === 0);
+  const { beside } = log;
+  const measured = beside && turnedTo(beside.values, beside.unit, step.unit);
+  const rows = series
+    .map((v, row) => ({ row: row + 1, y: v, ...(measured && measured[row] === measured[row] ? { m: inY(measured[row]) } : {}) }))
+    .filter((_, i) => i % every === 0);
   const table = (): (string | number)[][] => [
     ["row", ...log.taken, ...all[0].map((s) => s.name)],
     ...log.rows.map((r, i) => [i + 1, ...log.taken.map((n) => r[n]), ...all[i].map((s) => s.value)]),
@@ -235,7 +241,17 @@ export function LogChart({
             <YAxis width={56} domain={["auto", "auto"]} tickFormatter={plain} {...axisStyle} />
             <Tooltip {...tooltipStyle} formatter={(v) => plain(Number(v))} labelFormatter={(v) => `row ${v}`} />
             <ReferenceLine x={log.at + 1} stroke="var(--chakra-colors-clay)" strokeDasharray="3 3" />
-            <Line dataKey="y" name={step.words} stroke="var(--chakra-colors-water)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
+            <Line
+              dataKey="y"
+              name={step.words}
+              stroke={`var(--chakra-colors-${measured ? "clay" : "water"})`}
+              strokeWidth={1.5}
+              dot={false}
+              isAnimationActive={false}
+            />
+            {measured && (
+              <Line dataKey="m" name={`${beside.name}, measured`} stroke="var(--chakra-colors-water)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
+            )}
           </LineChart>
         </ResponsiveContainer>
       </Box>

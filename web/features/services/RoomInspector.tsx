@@ -23,6 +23,7 @@ import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { figuresOf } from "./ComponentInspector.tsx";
 import { selectionOf, sizeField } from "./componentPlace.ts";
+import { DrivenNote } from "../measured/DrivenNote.tsx";
 
 const slabPlaces: readonly SlabWhere[] = ["floor", "ceiling", "floor and ceiling"];
 
@@ -54,6 +55,7 @@ export function RoomInspector({ zone }: { zone: string }) {
       title={z.name}
       about={list.length === 0 ? `plain services · ${project.services[effectiveServices(project, zone).id].name}` : "heated and cooled by"}
     >
+      <DrivenNote of={[`zones/${zone}/`]} />
       {list.map((c) => {
         const placed: PlacedComponent = { ...c, path: [...path, c.id] };
         const { size, year } = figuresOf(placed, summary, units, sizeField[c.kind]);

@@ -36,6 +36,7 @@ import { ServiceZones } from "./ServiceZones.tsx";
 import { SizingTable } from "./Sizing.tsx";
 import { copyChanges, SYSTEM_NAME } from "./systemActions.ts";
 import { SystemDesk } from "./SystemDesk.tsx";
+import { DrivenNote } from "../measured/DrivenNote.tsx";
 
 const views = ["services", "sheet", "peaks", "bench", "differences", "make"] as const;
 type View = (typeof views)[number];
@@ -236,6 +237,7 @@ export function Services() {
       {component ? (
         <Inspector title={componentName(component)} about={<About path={component.path} />}>
           <ComponentTools component={component} alone={view === "bench" || shown !== null ? null : () => setView("bench", benchOf)} />
+          <DrivenNote of={[`${component.path.join("/")}/inputs/`]} />
           <ComponentInspector component={component} />
         </Inspector>
       ) : zone !== undefined ? (
