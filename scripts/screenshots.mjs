@@ -38,7 +38,7 @@ const views = [
   { name: "fabric", path: "/p/library/fabric?on=assembly:wall_brick" },
   { name: "fabric-glazing", path: "/p/library/fabric?on=glazing:south_panes", keep: false },
   { name: "use", path: "/p/library/use?on=spaceType:reading" },
-  { name: "use-rules", path: "/p/clinic/use", prepare: "rules" },
+  { name: "use-rules", path: "/p/clinic/use", prepare: "rules", keep: false },
   { name: "services", path: "/p/library/services?on=component:airSystems/ground_air/parts/cooling", press: "most cooling" },
   { name: "services-bench", path: "/p/library/services?view=bench&of=component:loops/chilled/parts/chiller" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 15000, keep: false },
@@ -61,6 +61,8 @@ const views = [
   { name: "results-series", path: "/p/library/results?view=series", wait: 20000 },
   { name: "results-matters", path: "/p/library/results?view=matters", wait: 90000 },
   { name: "results-building", path: "/p/library/results?view=building", wait: 20000 },
+  // last: it brings points into the library
+  { name: "measured", path: "/p/library/measured?view=read", prepare: "measured", live: false, wait: 2500 },
 ];
 /** Three options of the clinic with some changes each. */
 async function prepareOptions(b, root) {
@@ -141,6 +143,25 @@ async function prepareRules(b, root) {
   await b.exact();
 }
 
+/** The library with the logger's year, a week of July in which its cooling valve stuck. */
+async function prepareMeasured(b, root) {
+  const { document } = await (await fetch(`${root}/api/projects/library`)).json();
+  if (!document.points) {
+    await (await b.button("Read plant.csv")).click();
+    await b.find('[data-testid="as-read"]');
+    await (await b.button("Take 13 points")).click();
+    await b.find('table[aria-label="Points"]');
+    await (await b.button("Week by week")).click();
+    await (await b.button("Choose what to compare")).click();
+    await b.driver.sleep(1500);
+    await b.driver.executeScript("[...document.querySelectorAll('button')].find((x) => x.textContent.startsWith('Compare these')).click()");
+    await b.driver.sleep(5000);
+  }
+  await b.driver.get(`${root}/p/library/measured?view=weeks&pair=study_rooms_east_temperature`);
+  await b.find('[data-testid="compared"][data-current="true"]', 300);
+  await b.driver.executeScript("document.querySelector('[data-testid=odd-weeks] button')?.click()");
+}
+
 const browser = await openBrowser();
 try {
   for (const view of views) {
@@ -160,6 +181,7 @@ try {
     if (view.prepare === "options") await prepareOptions(browser, address);
     if (view.prepare === "study") await prepareStudy(browser);
     if (view.prepare === "rules") await prepareRules(browser, address);
+    if (view.prepare === "measured") await prepareMeasured(browser, address);
     await browser.driver.sleep(view.wait ?? 1200);
     const file = path.join(view.keep === false ? path.join(root, ".local") : out, `${view.name}.png`);
     writeFileSync(file, Buffer.from(await browser.driver.takeScreenshot(), "base64"));
