@@ -13,6 +13,8 @@ let id = "";
 const saved = async (test: (p: Project) => boolean): Promise<Project> =>
   (await untilSaved<{ document: Project }>(`/api/projects/${id}`, ({ document }) => test(document))).document;
 const click = async (xpath: string): Promise<void> => (await browser.driver.wait(until.elementLocated(By.xpath(xpath)), 60000, `no ${xpath}`)).click();
+/** Opens a desk of the stage, or a pair, from its list. */
+const side = (name: string): Promise<void> => click(`//aside[@aria-label="Measured"]//button[span[normalize-space(.)="${name}"]]`);
 const inspected = (name: string): Promise<string> => browser.text('[aria-label="Inspector"] h2', (t) => t === name);
 const current = (): Promise<unknown> => browser.find('[data-testid="compared"][data-current="true"]', 240) as Promise<unknown>;
 /** A row of a table that begins with a word. */
@@ -44,7 +46,7 @@ describe("a year of trend data", () => {
     const taken = await saved((p) => Object.keys(p.points ?? {}).length === 13);
     expect(taken.calendar.year).toBe(2025);
     // meters in another layout: semicolons, decimal commas, a clock in UTC, counters
-    await push("Bring in");
+    await side("Bring in");
     await push("Read meters.csv");
     expect(await browser.text('table[aria-label="Columns of the file"]', (t) => t.includes("kW"))).toMatch(/its rate in kW/);
     await push("Take 2 points");
@@ -80,7 +82,7 @@ describe("a year of trend data", () => {
   }, 240000);
 
   it("is compared: the roof sensor's offset is found, and the weeks of the stuck valve stand out on the error map", async () => {
-    await push("Week by week");
+    await side("Week by week");
     await push("Choose what to compare");
     await browser.text("main", (t) => t.includes("with Outdoor temperature"));
     await click('//button[starts-with(normalize-space(.),"Compare these")]');
@@ -90,18 +92,18 @@ describe("a year of trend data", () => {
     const week = await browser.text('[data-testid="week"]', (t) => t.includes("Jan"));
     await browser.driver.actions().sendKeys(Key.ARROW_RIGHT).perform();
     await browser.text('[data-testid="week"]', (t) => t !== week && t.includes("8 Jan"));
-    await push("Study rooms east temperature");
+    await side("Study rooms east temperature");
     await browser.text("main h2", (t) => t.startsWith("Study rooms east temperature against"));
     // the valve stuck shut from 7 to 20 July
     expect(await browser.text('[data-testid="odd-weeks"]', (t) => /Jul/.test(t))).toMatch(/\d+ Jul, −[3-9]/);
-    await push("Errors");
-    await push("Roof sensor");
+    await side("Errors");
+    await side("Roof sensor");
     const offset = await browser.text('[data-testid="offset"]', (t) => t.includes("high"));
     expect(offset).toMatch(/reads 1\.[345]\sK high, more at night \(\+1\.1 by day, \+1\.7 at night\)/);
     expect(await browser.text('table[aria-label="Month by month"]', (t) => t.includes("December"))).toContain("January");
-    await push("Energy signature");
+    await side("Energy signature");
     await browser.text('table[aria-label="Change-point lines"]', (t) => t.includes("modelled"));
-    await push("What explains it");
+    await side("What explains it");
     expect(await browser.text('table[aria-label="What explains the residual"]', (t) => t.includes("hour of the day"))).toMatch(/outdoor temperature/);
     expect(await violations()).toEqual([]);
     await undo(1);
@@ -111,7 +113,7 @@ describe("a year of trend data", () => {
   }, 300000);
 
   it("drives gains and supply air: the error falls, what is driven is told, and taken back it is as before", async () => {
-    await push("Errors");
+    await side("Errors");
     await current();
     await browser.text('table[aria-label="Errors of every pair"]', (t) => t.includes("Study rooms east temperature"));
     const before = await cvrmse("Study rooms east temperature");
@@ -119,7 +121,7 @@ describe("a year of trend data", () => {
       ["Study rooms east sockets", "Power of equipment, Study rooms east"],
       ["Upper air supply temperature", "Supply temperature, Upper air"],
     ]) {
-      await push("Driven inputs");
+      await side("Driven inputs");
       await click(`//main//button[normalize-space(.)="${point}"]`);
       await (await browser.find(`input[aria-label^="Search: Input that ${point}"]`)).sendKeys(input, Key.ENTER);
       await browser.text('table[aria-label="Driven inputs"]', (t) => t.includes(input));
@@ -128,7 +130,7 @@ describe("a year of trend data", () => {
     expect(Object.values(driven.drives ?? {}).map((d) => d.input)).toEqual(["zones/study_east/appliances", "airSystems/upper_air/inputs/supplyTemperature"]);
     // five days of September are missing: there it falls back, and says for how long
     expect(await browser.text('table[aria-label="Driven inputs"]', (t) => /8 ?6\d\d/.test(t.replace(/\s/g, " ")))).toBeTruthy();
-    await push("Errors");
+    await side("Errors");
     await browser.driver.wait(async () => {
       await current();
       return (await cvrmse("Study rooms east temperature").catch(() => before)) < 0.75 * before;

@@ -1,8 +1,28 @@
 import { createServer } from "node:http";
-import { describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { readReadings, writeReadings, type Project, type Readings } from "@arroyo/core";
 import { boxProject } from "../../core/src/verification/box.ts";
-import { createProject, keepReadings, keptReadings, loggedFile, loggedFiles, loggedOf, openProject, weatherFor, type Refusal } from "./index.ts";
+import {
+  bindModels,
+  createProject,
+  database,
+  deleteProject,
+  keepReadings,
+  keptReadings,
+  loggedFile,
+  loggedFiles,
+  loggedOf,
+  migrate,
+  openProject,
+  weatherFor,
+  type Refusal,
+} from "./index.ts";
+
+beforeAll(async () => {
+  bindModels(database());
+  await migrate(database());
+});
+afterAll(() => database().close());
 
 const refusal = (work: Promise<unknown>): Promise<Refusal> =>
   work.then(
@@ -40,7 +60,8 @@ describe("readings of points", () => {
     expect(Object.keys(await loggedOf(document))).toEqual([hash]);
     // an instant at the end of an hour lies between the means on either side
     expect((await weatherFor(document)).dryBulb[10]).toBeCloseTo((readings.values[10] + readings.values[11]) / 2, 12);
-    expect(() => weatherFor({ ...document, drives: { t: { point: "other", input: "weather/dryBulb" } } })).rejects.toThrow(/not at hand/);
+    await expect(weatherFor({ ...document, drives: { t: { point: "other", input: "weather/dryBulb" } } })).rejects.toThrow(/not at hand/);
+    await deleteProject(id);
   });
 });
 

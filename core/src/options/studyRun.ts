@@ -81,7 +81,7 @@ export class StudyMaker {
       figuresKept(this.base, study).map((f) => f.key),
       (study.outcomes ?? []).map(({ name: _name, aim: _aim, ...o }) => o),
       this.series.length > 0 ? (base.derived ?? {}) : {},
-      study.against ? [study.against, base.points ?? {}, base.pairs ?? []] : [],
+      ...(study.against ? [study.against, base.points ?? {}, base.pairs ?? []] : []),
     ]);
   }
 
