@@ -62,7 +62,7 @@ const views = [
   { name: "results-matters", path: "/p/library/results?view=matters", wait: 90000 },
   { name: "results-building", path: "/p/library/results?view=building", wait: 20000 },
   // last: it brings points into the library
-  { name: "measured", path: "/p/library/measured?view=read", prepare: "measured", live: false, wait: 2500 },
+  { name: "measured", path: "/p/library/measured?view=read", prepare: "measured", wait: 2500 },
 ];
 /** Three options of the clinic with some changes each. */
 async function prepareOptions(b, root) {

@@ -88,6 +88,7 @@ export function CalibrateDesk() {
   const searched = useStudyTable(search, document.studies?.[CALIBRATION_STUDY], null);
   const choices = useMemo(() => (adding ? axisChoices(document, document).filter(isSearched) : []), [adding, document]);
   const put = (next: CalibrationSpec, words: string): string | null => {
+    if (next.pairs.length === 0) return "Keep at least one pair: its misfit is what is lowered.";
     const of = (kind: "screening" | "search"): Change =>
       studyChange(document, kind === "screening" ? SCREENING_STUDY : CALIBRATION_STUDY, calibrationStudy(kind, next, base));
     const both = document.studies
@@ -118,6 +119,8 @@ export function CalibrateDesk() {
   const found = searched ? nearBest(searched.table, MISFIT.key, NEAR) : null;
   const runs = document.studies?.[CALIBRATION_STUDY] ? countRuns(document.studies[CALIBRATION_STUDY]) : 0;
   const shown = (v: number, axis: StudyAxis, digits?: number): string => units.text(v, axis.unit ?? "1", digits);
+  if ((document.pairs ?? []).length === 0)
+    return <Text color="ink2">No point is compared with the model yet: choose under “What is compared” on the left what the search is to come near to.</Text>;
   return (
     <Flex gap="6" align="flex-start" wrap="wrap">
       <Box flex="1 1 430px" minW="0">
