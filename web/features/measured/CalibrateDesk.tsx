@@ -26,7 +26,7 @@ import {
   type StudyAxis,
   type StudyTable,
 } from "@arroyo/core";
-import { Act, DateInput, Head, NumberInput, Row } from "../../ui/fields.tsx";
+import { Act, DateInput, Head, NumberInput, Row, SelectInput } from "../../ui/fields.tsx";
 import { Find } from "../../ui/Find.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
@@ -129,7 +129,7 @@ export function CalibrateDesk() {
         </Text>
         <Text color="ink2" mb="2">
           Screening shows which inputs matter; the search lowers the misfit of the pairs chosen; days held out test what it found. Runs are made by the runner,
-          by the hour, with the capacities of the base.
+          with the capacities of the base.
         </Text>
         <Grid
           label="Inputs searched"
@@ -281,6 +281,15 @@ export function CalibrateDesk() {
             </Row>
           ))}
         <Head>How it searches</Head>
+        <Row label="Steps an hour" note="blinds and daylight want four">
+          <SelectInput
+            label="Steps an hour"
+            width="60px"
+            value={String(spec.stepsPerHour)}
+            options={["1", "2", "4"].map((v) => ({ value: v, label: v }))}
+            onChange={(v) => setTold(put({ ...spec, stepsPerHour: Number(v) as CalibrationSpec["stepsPerHour"] }, "steps an hour"))}
+          />
+        </Row>
         {(
           [
             ["Trajectories of the screening", "trajectories", 2, 50],

@@ -1,23 +1,13 @@
 "use client";
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
-import {
-  drivenInputs,
-  driveTarget,
-  inputsFor,
-  pointUnit,
-  type Drive,
-  type DrivenInput,
-  type LoggedReadings,
-  type PointYears,
-  type Project,
-} from "@arroyo/core";
+import { drivenInputs, driveTarget, type DrivenInput, type LoggedReadings, type PointYears, type Project } from "@arroyo/core";
 import { Act, DateInput, NumberInput } from "../../ui/fields.tsx";
-import { Find } from "../../ui/Find.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { useStore } from "../store.ts";
-import { addDrive, removeDrives, setDrive } from "./edits.ts";
+import { removeDrives, setDrive } from "./edits.ts";
+import { InputFinder } from "./InputFinder.tsx";
 
 /** Points that take the place of inputs: over which period, for how many hours, and where the model falls back to what it was. */
 export function DrivesDesk({ logged, at }: { logged: LoggedReadings | null; at: { readonly points: PointYears } | null }) {
@@ -104,24 +94,7 @@ export function DrivesDesk({ logged, at }: { logged: LoggedReadings | null; at: 
       </Flex>
       {point && adding !== null && (
         <Box mt="2" maxW="560px">
-          <Find
-            key={adding}
-            label={`Input that ${point.name} drives, in ${pointUnit(point) === "1" ? "no unit" : pointUnit(point)}`}
-            items={inputsFor(project, point).map((t) => ({
-              key: t.input,
-              name: `${t.label}, ${t.of}`,
-              group: t.of,
-              kind: t.of === "Weather" ? "weather" : "model",
-              figures: t.unit === "1" ? "" : t.unit,
-            }))}
-            onClose={() => setAdding(null)}
-            onChoose={(input) => {
-              const t = driveTarget(project, input);
-              const drive: Drive = { point: adding, input };
-              setTold(addDrive(drive, `${point.name} drives ${t ? `${t.label.toLowerCase()} of ${t.of}` : input}`));
-              setAdding(null);
-            }}
-          />
+          <InputFinder key={adding} project={project} id={adding} point={point} close={() => setAdding(null)} />
         </Box>
       )}
       {told && (

@@ -7,7 +7,6 @@ import {
   dayKinds,
   gapsOf,
   hourlyMeans,
-  inputsFor,
   lookedAt,
   momentText,
   pointUnit,
@@ -23,11 +22,11 @@ import {
   type WeatherYear,
 } from "@arroyo/core";
 import { Act, Head, NumberInput, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
-import { Find } from "../../ui/Find.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
 import { seriesName } from "../results/seriesThings.ts";
 import { useStore } from "../store.ts";
-import { addDrive, addPairs, removePoint, scheduleOf, setPoint } from "./edits.ts";
+import { addPairs, removePoint, scheduleOf, setPoint } from "./edits.ts";
+import { InputFinder } from "./InputFinder.tsx";
 import { rightReadings } from "./useLogged.ts";
 
 /** Stretches listed at most. */
@@ -204,22 +203,7 @@ export function PointInspector({
       </Flex>
       {driving && (
         <Box mt="1">
-          <Find
-            label="Input it drives"
-            items={inputsFor(project, point).map((t) => ({
-              key: t.input,
-              name: `${t.label}, ${t.of}`,
-              group: t.of,
-              kind: t.of === "Weather" ? "weather" : "model",
-              figures: t.unit === "1" ? "" : t.unit,
-            }))}
-            onClose={() => setDriving(false)}
-            onChoose={(input) => {
-              const t = inputsFor(project, point).find((x) => x.input === input);
-              setTold(addDrive({ point: id, input }, `${point.name} drives ${t ? `${t.label.toLowerCase()} of ${t.of}` : input}`));
-              setDriving(false);
-            }}
-          />
+          <InputFinder project={project} id={id} point={point} close={() => setDriving(false)} />
         </Box>
       )}
       {told && (

@@ -1,5 +1,5 @@
 "use client";
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import {
   hourlyMeans,
@@ -15,6 +15,7 @@ import {
 import type { FromPointFile, ToPointFile } from "../../live/pointFile.ts";
 import { ask } from "../../live/server.ts";
 import { Act, SelectInput, TextInput } from "../../ui/fields.tsx";
+import { FileDrop } from "../../ui/FileDrop.tsx";
 import { figure } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { PrimaryButton } from "../../ui/PrimaryButton.tsx";
@@ -32,7 +33,6 @@ interface Offered {
 export function ReadDesk({ onTaken }: { onTaken: () => void }) {
   const project = useStore((s) => s.document) as Project;
   const worker = useRef<Worker | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   const turn = useRef(0);
   const [file, setFile] = useState<File | null>(null);
   const [guess, setGuess] = useState<PointFileGuess | null>(null);
@@ -40,7 +40,6 @@ export function ReadDesk({ onTaken }: { onTaken: () => void }) {
   const [outcome, setOutcome] = useState<PointFileOutcome | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [told, setTold] = useState<string | null>(null);
-  const [over, setOver] = useState(false);
   const { timeZone } = project.site;
   useEffect(() => {
     const w = new Worker(new URL("../../live/pointFile.ts", import.meta.url), { type: "module" });
@@ -70,8 +69,7 @@ export function ReadDesk({ onTaken }: { onTaken: () => void }) {
     turn.current++;
     worker.current?.postMessage({ kind: "read", file, mapping, timeZone, turn: turn.current } satisfies ToPointFile);
   }, [file, mapping, timeZone]);
-  const take = (chosen: File | undefined): void => {
-    if (!chosen) return;
+  const take = (chosen: File): void => {
     turn.current++;
     setFile(chosen);
     setGuess(null);
@@ -79,45 +77,14 @@ export function ReadDesk({ onTaken }: { onTaken: () => void }) {
     setOutcome(null);
     setShare(null);
     setTold(null);
-    if (input.current) input.current.value = "";
     worker.current?.postMessage({ kind: "guess", file: chosen } satisfies ToPointFile);
   };
   return (
     <Flex direction="column" gap="3">
-      <Box
-        border="1px dashed"
-        borderColor={over ? "water" : "line"}
-        background={over ? "wash" : "transparent"}
-        px="4"
-        py={file ? "1.5" : "6"}
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          take(e.dataTransfer.files[0]);
-        }}
-      >
-        <Flex gap="3" align="baseline">
-          <Text fontWeight="600">{file ? file.name : "Drop trend data here"}</Text>
-          <Act onClick={() => input.current?.click()}>{file ? "another file" : "or choose a file"}</Act>
-          {share !== null && (
-            <Text color="ink2" role="status">
-              reading {figure(100 * share, 0)} %
-            </Text>
-          )}
-        </Flex>
-        {!file && (
-          <Text color="ink2" mt="1" maxW="620px">
-            Readings of sensors, meters and commands as text, in any layout: an export of the building’s controls, of a logger, of meters. Names, units and
-            counters are guessed from the header and the values; nothing is taken before you have seen it.
-          </Text>
-        )}
-        <chakra.input ref={input} type="file" display="none" aria-label="Trend data" onChange={(e) => take(e.target.files?.[0])} />
-      </Box>
+      <FileDrop label="Trend data" words="Drop trend data here" choose="or choose a file" file={file} share={share} take={take}>
+        Readings of sensors, meters and commands as text, in any layout: an export of the building’s controls, of a logger, of meters. Names, units and counters
+        are guessed from the header and the values; nothing is taken before you have seen it.
+      </FileDrop>
       {!file && <FromLogger take={take} />}
       {told && (
         <Text role="alert" color="clay">

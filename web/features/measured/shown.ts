@@ -5,10 +5,9 @@ import { seriesName } from "../results/seriesThings.ts";
 export const shownUnit = (unit: string): { readonly unit: string; readonly factor: number } =>
   unit === "W" ? { unit: "kW", factor: 0.001 } : { unit, factor: 1 };
 
-/** "Roof sensor against outdoor temperature". */
+/** "Roof sensor against Outdoor temperature". */
 export const pairName = (project: Project, p: PairYear["pair"]): string =>
-  `${project.points?.[p.point]?.name ?? p.point} against ${lower(seriesName(project, p.series))}`;
-const lower = (t: string): string => t[0].toLowerCase() + t.slice(1);
+  `${project.points?.[p.point]?.name ?? p.point} against ${seriesName(project, p.series)}`;
 
 /** Values in the unit shown. */
 export const scaled = (values: ArrayLike<number>, factor: number): Float64Array =>

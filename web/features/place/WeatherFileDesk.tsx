@@ -20,6 +20,7 @@ import {
 import { ask, tell } from "../../live/server.ts";
 import type { FromWeatherFile, ToWeatherFile } from "../../live/weatherFile.ts";
 import { Act, NumberInput, SelectInput, TextInput } from "../../ui/fields.tsx";
+import { FileDrop } from "../../ui/FileDrop.tsx";
 import { figure, monthNames } from "../../ui/format.ts";
 import { HourMap } from "../../ui/HourMap.tsx";
 import { Told } from "../../ui/Told.tsx";
@@ -85,7 +86,6 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
   const fetchMine = useMine((s) => s.fetch);
   const worker = useRef<Worker | null>(null);
   const turn = useRef(0);
-  const input = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const [guess, setGuess] = useState<FileGuess | null>(null);
   const [mapping, setMapping] = useState<WeatherMapping | null>(null);
@@ -93,7 +93,6 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
   const [outcome, setOutcome] = useState<WeatherFileOutcome | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [told, setTold] = useState<string | null>(null);
-  const [over, setOver] = useState(false);
   const { latitude, longitude, elevation, timeZone, name } = project.site;
   const place = useMemo((): FileSite => ({ name, latitude, longitude, elevation, timeZone }), [name, latitude, longitude, elevation, timeZone]);
   useEffect(() => {
@@ -125,8 +124,7 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
     turn.current++;
     worker.current?.postMessage({ kind: "read", file, mapping, place, year, turn: turn.current } satisfies ToWeatherFile);
   }, [file, mapping, place, year]);
-  const take = (chosen: File | undefined): void => {
-    if (!chosen) return;
+  const take = (chosen: File): void => {
     turn.current++;
     setShare(null);
     setFile(chosen);
@@ -135,7 +133,6 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
     setOutcome(null);
     setYear(null);
     setTold(null);
-    if (input.current) input.current.value = "";
     void chosen
       .slice(0, OWN.length)
       .text()
@@ -155,40 +152,10 @@ export function WeatherFileDesk({ onKept }: { onKept: () => void }) {
   };
   return (
     <Flex direction="column" gap="3">
-      <Box
-        border="1px dashed"
-        borderColor={over ? "water" : "line"}
-        background={over ? "wash" : "transparent"}
-        px="4"
-        py={file ? "1.5" : "6"}
-        onDragOver={(e) => {
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          take(e.dataTransfer.files[0]);
-        }}
-      >
-        <Flex gap="3" align="baseline">
-          <Text fontWeight="600">{file ? file.name : "Drop a weather file here"}</Text>
-          <Act onClick={() => input.current?.click()}>{file ? "another file" : "or choose one"}</Act>
-          {share !== null && (
-            <Text color="ink2" role="status">
-              reading {figure(100 * share, 0)} %
-            </Text>
-          )}
-        </Flex>
-        {!file && (
-          <Text color="ink2" mt="1" maxW="620px">
-            Hourly or finer values as text, in any layout: TMY3, a station’s export, a logger’s, Arroyo’s own weather CSV. What it holds is guessed from its
-            header and its values; nothing is taken before you have seen it.
-          </Text>
-        )}
-        <chakra.input ref={input} type="file" display="none" aria-label="Weather file" onChange={(e) => take(e.target.files?.[0])} />
-      </Box>
+      <FileDrop label="Weather file" words="Drop a weather file here" choose="or choose one" file={file} share={share} take={take}>
+        Hourly or finer values as text, in any layout: TMY3, a station’s export, a logger’s, Arroyo’s own weather CSV. What it holds is guessed from its header
+        and its values; nothing is taken before you have seen it.
+      </FileDrop>
       {!file && (
         <>
           <AskService place={place} calendarYear={project.calendar.year ?? null} onKept={onKept} />
