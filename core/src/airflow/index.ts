@@ -2,3 +2,4 @@ export * from "./air.ts";
 export * from "./infiltration.ts";
 export * from "./pressure.ts";
 export * from "./windows.ts";
+export * from "./network.ts";
