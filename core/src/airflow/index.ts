@@ -3,3 +3,4 @@ export * from "./infiltration.ts";
 export * from "./pressure.ts";
 export * from "./windows.ts";
 export * from "./network.ts";
+export * from "./facade.ts";
