@@ -4,3 +4,4 @@ export * from "./pressure.ts";
 export * from "./windows.ts";
 export * from "./network.ts";
 export * from "./facade.ts";
+export * from "./lattice.ts";
