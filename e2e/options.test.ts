@@ -111,12 +111,12 @@ describe("a study of 288 runs of the clinic", () => {
 
   it("is watched while it runs, and read as currents", async () => {
     await push("Run the study");
-    await browser.text('[data-testid="study-progress"]', (t) => /of 293 runs/.test(t), 60);
-    await browser.text('[data-testid="study-progress"]', (t) => /a second on/.test(t), 60);
-    await left((n) => n === 289, 400);
+    await browser.text('[data-testid="study-progress"]', (t) => /of 293 runs/.test(t), 240);
+    await browser.text('[data-testid="study-progress"]', (t) => /a second on/.test(t), 240);
+    await left((n) => n === 289, 900);
     await browser.driver.wait(async () => (await browser.driver.findElements(By.css('[data-testid="study-progress"]'))).length === 0, 60000, "it goes on");
     expect(await browser.text('main[aria-label="Study 1"]', (t) => t.includes("short year ±"))).toContain("12 days by the hour");
-  });
+  }, 1200000);
 
   it("is brushed down to one run, which is adopted and taken back", async () => {
     await draw("Site energy", 0.6, 1);

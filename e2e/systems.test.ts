@@ -237,7 +237,7 @@ describe("room units, their plant, sheets, rules and the bench", () => {
     if (!terminal) throw new Error("no terminal");
     expect(effectiveSetting(acting, terminal, "flow").origin).toMatchObject({ kind: "rule" });
     await undoUntil(8, (q) => q.rules.length === 0);
-  }, 240000);
+  }, 480000);
 
   it("a unit is looked at alone: equations with their numbers, sliders, its curve, an hour of the year", async () => {
     await go("/p/clinic/services?view=bench&of=component:zones/office/equipment/split");
