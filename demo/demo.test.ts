@@ -22,6 +22,7 @@ import {
 } from "../core/src/index.ts";
 import { apart } from "../core/src/verification/apart.ts";
 import { clinic } from "./clinic.ts";
+import { hall } from "./hall.ts";
 import { library } from "./library.ts";
 
 const shipped = (name: string): unknown => JSON.parse(readFileSync(new URL(`./${name}.json`, import.meta.url), "utf8"));
@@ -29,6 +30,7 @@ const shipped = (name: string): unknown => JSON.parse(readFileSync(new URL(`./${
 describe.each<[string, Project]>([
   ["library", library],
   ["clinic", clinic],
+  ["hall", hall],
 ])("the demo %s", (name, project) => {
   it("ships as it is written here, without a problem", () => {
     expect(shipped(name)).toEqual(project);

@@ -2,6 +2,7 @@ import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { parseProject, type Project } from "../core/src/index.ts";
 import { boxCaseProject, boxCases } from "../core/src/verification/boxCases.ts";
 import { clinic } from "./clinic.ts";
+import { hall } from "./hall.ts";
 import { library } from "./library.ts";
 import { exampleStudy } from "./studies.ts";
 
@@ -12,7 +13,7 @@ function write(project: Project, file: string): void {
 }
 
 /** Writes the demo projects and the cases of the test box as the JSON that ships. Run after editing them: node --import tsx demo/make.ts */
-for (const project of [library, clinic]) write(project, `./${project.id}.json`);
+for (const project of [library, clinic, hall]) write(project, `./${project.id}.json`);
 writeFileSync(new URL("./study.json", import.meta.url), JSON.stringify(exampleStudy, null, 2) + "\n");
 const cases = new URL("./verification/", import.meta.url);
 rmSync(cases, { recursive: true, force: true });

@@ -24,6 +24,7 @@ bindModels(sequelize);
 await migrate(sequelize);
 if ((await ProjectRow.count()) === 0) {
   await createProject(shipped("clinic"));
+  await createProject(shipped("hall"));
   await loadLibrary();
 }
 await sequelize.close();

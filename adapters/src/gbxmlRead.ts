@@ -187,7 +187,7 @@ export function readGbxml(text: string): ReadOutcome {
     return {
       id,
       name: textOf(o, "Name") ?? id,
-      use: door ? "door" : "window",
+      use: door ? "door" : type === "air" ? "opening" : "window",
       operable: type.startsWith("operable"),
       ring: ring.length >= 3 ? ring : (rectangle(childOf(o, "RectangularGeometry")) ?? ring),
       construction: o.attributes.windowTypeIdRef ?? o.attributes.constructionIdRef ?? null,

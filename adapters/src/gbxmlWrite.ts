@@ -119,7 +119,12 @@ export function writeGbxml(r: BuildingRecords): string {
       const ref = o.construction;
       open("Opening", {
         id: id("opening", o.id),
-        openingType: o.use === "door" ? "NonSlidingDoor" : `${o.operable ? "Operable" : "Fixed"}${s.kind === "roof" ? "Skylight" : "Window"}`,
+        openingType:
+          o.use === "door"
+            ? "NonSlidingDoor"
+            : o.use === "opening"
+              ? "Air"
+              : `${o.operable ? "Operable" : "Fixed"}${s.kind === "roof" ? "Skylight" : "Window"}`,
         windowTypeIdRef: o.use === "window" && ref !== null ? id("construction", ref) : null,
         constructionIdRef: o.use === "door" && ref !== null ? id("construction", ref) : null,
       });

@@ -20,6 +20,7 @@ import {
 } from "@arroyo/core";
 import { boxProject, type BoxOptions } from "../../core/src/verification/box.ts";
 import { clinic } from "../../demo/clinic.ts";
+import { hall } from "../../demo/hall.ts";
 import { library } from "../../demo/library.ts";
 import { benchProject } from "../../scripts/lib/benchModel.ts";
 import { compileKernel, kernelFile } from "../../scripts/lib/kernel.ts";
@@ -89,6 +90,7 @@ describe("the kernel in WebAssembly", () => {
     ["a box on variable air volume", () => onAir("variable")],
     ["a box on fan coils", () => onAir("fan coils")],
     ["the clinic", () => clinic],
+    ["the hall with its airflow network", () => hall],
     ["the library in full exchange", () => ({ ...library, run: { ...library.run, radiation: "full" } })],
     ["100 zones by sweeps", () => benchProject(100)],
     ["panes whose gaps answer", () => box({ glass: 0.4, panes: true })],

@@ -17,8 +17,9 @@ import { exportFile, importFile, matchesOf } from "./exchange.ts";
 import { libraryCommand } from "./library.ts";
 import { outlineOf, reportCommand, seriesOf } from "./report.ts";
 import { WEATHER_FILE_OPTIONS, weatherFileCommand } from "./weather.ts";
-import { readProject, weatherOf, withOption } from "./project.ts";
+import { one, readProject, weatherOf, withOption } from "./project.ts";
 import { complyCommand } from "./comply.ts";
+import { airflowCommand } from "./airflow.ts";
 import { calibrateCommand, compareCommand, linkedProject } from "./measured.ts";
 import { studyCommand } from "./study.ts";
 import { fileToWrite, folderToWrite, line, UsageError, write, type Terminal } from "./files.ts";
@@ -35,6 +36,7 @@ const USAGE = `arroyo — building energy from a terminal
   arroyo compare PROJECT.json LINKS.json DATA.csv [DATA.csv …] --out DIR [--option NAME] [--weather FILE] [--steps 4]
   arroyo calibrate PROJECT.json LINKS.json DATA.csv [DATA.csv …] --vary ADDRESS=LOW..HIGH [--vary …] --out DIR [--held 10-01..12-31]
          [--population 8] [--generations 8] [--seed 1] [--threads 4]
+  arroyo airflow PROJECT.json [--make] [--connect] [--study tiny|coarse|medium|fine] [--directions 12] [--table FILE.csv] [--csv FILE.csv] [--out PROJECT.json]
   arroyo check PROJECT.json
   arroyo import FILE.xml|FILE.ifc --out PROJECT.json [--match KEY=ID] [--match KEY=ID]
   arroyo export PROJECT.json --format gbxml --out FILE.xml
@@ -200,11 +202,6 @@ function weather(args: string[], terminal: Terminal): void {
   write(known.out, writeWeatherCsv(weatherOf({ ...project, weather: id }, undefined)));
 }
 
-function one(positionals: readonly string[]): string {
-  if (positionals.length !== 1) throw new UsageError("Name one project file.");
-  return positionals[0];
-}
-
 async function importCommand(args: string[], terminal: Terminal): Promise<void> {
   const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: "string" }, match: { type: "string", multiple: true } } });
   if (values.out === undefined) throw new UsageError("Say where to write the project: --out PROJECT.json.");
@@ -227,6 +224,7 @@ const commands: ReadonlyMap<string, (args: string[], terminal: Terminal) => void
   ["size", size],
   ["comply", complyCommand],
   ["check", check],
+  ["airflow", airflowCommand],
   ["compare", compareCommand],
   ["calibrate", calibrateCommand],
   ["weather", weather],

@@ -60,3 +60,8 @@ export function withOption(project: Project, wanted: string | undefined, termina
   for (const s of stale) terminal.err(`warning: options/${id}: ${s.message}`);
   return view;
 }
+
+export function one(positionals: readonly string[]): string {
+  if (positionals.length !== 1) throw new UsageError("Name one project file.");
+  return positionals[0];
+}

@@ -4,6 +4,7 @@ import { availableParallelism } from "node:os";
 import { Piscina } from "piscina";
 import pino from "pino";
 import { ProjectError, type RunResult } from "@arroyo/core";
+import { FlowRunner } from "./flow.ts";
 import { StudyRunner } from "./studies.ts";
 import type { FromWorker } from "./worker.ts";
 import {
@@ -147,13 +148,15 @@ const pruning = setInterval(tidy, PRUNE);
 tidy();
 const studies = new StudyRunner(runner, Math.max(1, Number(process.env.RUNNER_THREADS ?? availableParallelism())), log, untilDone);
 studies.start();
+const flow = new FlowRunner(runner, threads, log, untilDone);
+flow.start();
 log.info({ threads }, "runner ready");
 
 async function close(): Promise<void> {
   closing = true;
   clearInterval(sweep);
   clearInterval(pruning);
-  await Promise.allSettled([boss.stop({ graceful: false, timeout: 1000 }), pool.destroy(), studies.close()]);
+  await Promise.allSettled([boss.stop({ graceful: false, timeout: 1000 }), pool.destroy(), studies.close(), flow.close()]);
   process.exit(0);
 }
 process.on("SIGINT", () => void close());

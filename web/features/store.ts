@@ -40,6 +40,7 @@ export interface Selection {
     | "roof"
     | "shade"
     | "opening"
+    | "airPath"
     | "assembly"
     | "glazing"
     | "material"

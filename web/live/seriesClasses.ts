@@ -1,6 +1,6 @@
-import { componentQuantities, faceQuantities, sensorQuantities, siteQuantities, zoneQuantities, type SeriesRef } from "@arroyo/core";
+import { airPathQuantities, componentQuantities, faceQuantities, sensorQuantities, siteQuantities, zoneQuantities, type SeriesRef } from "@arroyo/core";
 
-/** Series that are found together: of the zones, of faces, within their layers, of sensor points, of components, of what makes power and of stores. */
+/** Series that are found together: of the zones, of faces, within their layers, of sensor points, of components, of what makes power and of stores, of air paths. */
 export const seriesClasses = {
   zones: zoneQuantities.map((q) => q.name),
   faces: faceQuantities.map((q) => q.name).filter((n) => n !== "layerTemperature"),
@@ -8,6 +8,7 @@ export const seriesClasses = {
   sensors: sensorQuantities.map((q) => q.name),
   components: componentQuantities.map((q) => q.name),
   site: siteQuantities.map((q) => q.name),
+  airPaths: airPathQuantities.map((q) => q.name),
 } as const satisfies Record<string, readonly string[]>;
 export type SeriesClass = keyof typeof seriesClasses;
 
@@ -19,6 +20,7 @@ const classOf: Readonly<Record<Exclude<SeriesRef["of"], "derived" | "outdoors" |
   component: "components",
   store: "site",
   maker: "site",
+  airPath: "airPaths",
 };
 /** The class a series is found with; null: it comes with any. */
 export const seriesClass = (ref: SeriesRef): SeriesClass | null =>

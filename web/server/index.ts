@@ -15,5 +15,6 @@ export * from "./library.ts";
 export * from "./pins.ts";
 export * from "./weatherService.ts";
 export * from "./studies.ts";
+export * from "./flowStudies.ts";
 export * from "./readings.ts";
 export * from "./logger.ts";

@@ -203,6 +203,18 @@ const migrations: RunnableMigration<QueryInterface>[] = [
       await q.sequelize.query("DROP SEQUENCE study_told");
     },
   },
+  {
+    // flow studies around buildings, by the content of what they are of; the runner that makes one puts down each direction as it is done
+    name: "0009-flow-studies",
+    up: async ({ context: q }) => {
+      await q.sequelize.query(
+        `CREATE TABLE flow_studies (
+           hash varchar(64) PRIMARY KEY, spec json NOT NULL, status varchar(16) NOT NULL, progress real NOT NULL, found json NOT NULL, "gridCheck" real,
+           runner varchar(64), error text, "heartbeatAt" timestamptz, "createdAt" timestamptz NOT NULL)`,
+      );
+    },
+    down: async ({ context: q }) => q.dropTable("flow_studies"),
+  },
 ];
 
 /** Brings the database's tables up to date. */

@@ -24,6 +24,11 @@ export async function prune(grace = GRACE): Promise<{ runs: number; weather: num
     `DELETE FROM study_results r WHERE r."createdAt" < now() - $1::interval AND NOT EXISTS (SELECT 1 FROM study_points p WHERE p.hash = r.hash)`,
     grace === GRACE ? RESULTS : grace,
   );
+  await removed(
+    sequelize,
+    `DELETE FROM flow_studies f WHERE f."createdAt" < now() - $1::interval AND f.status NOT IN ('queued', 'running', 'paused')`,
+    grace === GRACE ? RESULTS : grace,
+  );
   return { runs: await removed(sequelize, runs, grace), weather: await removed(sequelize, weather, grace), images: await removed(sequelize, images, grace) };
 }
 

@@ -5,3 +5,8 @@ export * from "./windows.ts";
 export * from "./network.ts";
 export * from "./facade.ts";
 export * from "./lattice.ts";
+export * from "./facadePoints.ts";
+export * from "./plan.ts";
+export * from "./propose.ts";
+export * from "./study.ts";
+export * from "./stack.ts";

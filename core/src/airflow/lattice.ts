@@ -19,6 +19,7 @@ const TAU = 0.503;
 const ROOT2 = Math.sqrt(2);
 /** Smagorinsky's constant: 0.1 to 0.2 are in use. */
 const EDDIES = 0.15;
+const CLOSURE = 18 * ROOT2 * EDDIES * EDDIES;
 
 export interface TunnelSpec {
   /** Cells along the wind, across it and upward; the outermost layer is the boundary. */
@@ -39,8 +40,9 @@ export class WindTunnel {
   private readonly cells: number;
   private now: Float32Array;
   private next: Float32Array;
-  /** Places of the cells in which air moves, and for each velocity where it comes from; −1: turned back by a wall. */
+  /** Places of the cells in which air moves: those with air all around, and those beside ground or walls. */
   private readonly fluid: Int32Array;
+  private readonly beside: Int32Array;
   private readonly sumDensity: Float64Array;
   private readonly sumSpeed: Float64Array;
   private averaged = 0;
@@ -60,13 +62,20 @@ export class WindTunnel {
     this.sumDensity = new Float64Array(cells);
     this.sumSpeed = new Float64Array(3 * cells);
     const fluid: number[] = [];
+    const beside: number[] = [];
+    const plane = nx * ny;
+    const wall = (i: number): boolean => solid[i] === 1 || i < plane;
     for (let z = 1; z < nz - 1; z++)
       for (let y = 1; y < ny - 1; y++)
         for (let x = 1; x < nx - 1; x++) {
           const i = (z * ny + y) * nx + x;
-          if (solid[i] === 0) fluid.push(i);
+          if (solid[i] === 1) continue;
+          let near = false;
+          for (let q = 1; q < Q; q++) near ||= wall(i - (CX[q] + nx * CY[q] + plane * CZ[q]));
+          (near ? beside : fluid).push(i);
         }
     this.fluid = Int32Array.from(fluid);
+    this.beside = Int32Array.from(beside);
     for (let z = 0; z < nz; z++) for (let y = 0; y < ny; y++) for (let x = 0; x < nx; x++) this.fill((z * ny + y) * nx + x, 1, profile[z]);
   }
 
@@ -84,12 +93,12 @@ export class WindTunnel {
   }
 
   private step(): void {
-    this.collide();
     this.edges();
-    this.stream();
+    this.pullBeside();
+    this.pullFluid();
     [this.now, this.next] = [this.next, this.now];
     this.steps++;
-    if (this.averaging) this.average();
+    if (this.averaging) this.averaged++;
   }
 
   private averaging = false;
@@ -101,41 +110,151 @@ export class WindTunnel {
     this.sumSpeed.fill(0);
   }
 
-  private collide(): void {
-    const { now, cells, fluid } = this;
+  /** Cells with air all around: what comes from the neighbours, collided. */
+  private pullFluid(): void {
+    const { now, cells: n, fluid } = this;
+    const { nx, ny } = this.spec;
+    const p = nx * ny;
     for (let k = 0; k < fluid.length; k++) {
       const i = fluid[k];
-      let [density, ux, uy, uz] = [0, 0, 0, 0];
-      for (let q = 0; q < Q; q++) {
-        const f = now[q * cells + i];
-        density += f;
-        ux += CX[q] * f;
-        uy += CY[q] * f;
-        uz += CZ[q] * f;
-      }
-      ux /= density;
-      uy /= density;
-      uz /= density;
-      const uu = 1.5 * (ux * ux + uy * uy + uz * uz);
-      // stress beyond equilibrium tells the eddies
-      let [xx, yy, zz, xy, xz, yz] = [0, 0, 0, 0, 0, 0];
-      for (let q = 0; q < Q; q++) {
-        const cu = 3 * (CX[q] * ux + CY[q] * uy + CZ[q] * uz);
-        const equal = WEIGHT[q] * density * (1 + cu + 0.5 * cu * cu - uu);
-        EQUAL[q] = equal;
-        const beyond = now[q * cells + i] - equal;
-        xx += CX[q] * CX[q] * beyond;
-        yy += CY[q] * CY[q] * beyond;
-        zz += CZ[q] * CZ[q] * beyond;
-        xy += CX[q] * CY[q] * beyond;
-        xz += CX[q] * CZ[q] * beyond;
-        yz += CY[q] * CZ[q] * beyond;
-      }
-      const stress = Math.sqrt(xx * xx + yy * yy + zz * zz + 2 * (xy * xy + xz * xz + yz * yz));
-      const tau = 0.5 * (TAU + Math.sqrt(TAU * TAU + (18 * ROOT2 * EDDIES * EDDIES * stress) / density));
-      const rate = 1 / tau;
-      for (let q = 0; q < Q; q++) now[q * cells + i] += rate * (EQUAL[q] - now[q * cells + i]);
+      this.collide(
+        i,
+        now[i],
+        now[n + i - 1],
+        now[2 * n + i + 1],
+        now[3 * n + i - nx],
+        now[4 * n + i + nx],
+        now[5 * n + i - p],
+        now[6 * n + i + p],
+        now[7 * n + i - 1 - nx],
+        now[8 * n + i + 1 + nx],
+        now[9 * n + i - 1 + nx],
+        now[10 * n + i + 1 - nx],
+        now[11 * n + i - 1 - p],
+        now[12 * n + i + 1 + p],
+        now[13 * n + i - 1 + p],
+        now[14 * n + i + 1 - p],
+        now[15 * n + i - nx - p],
+        now[16 * n + i + nx + p],
+        now[17 * n + i - nx + p],
+        now[18 * n + i + nx - p],
+      );
     }
+  }
+
+  /** Cells beside ground and walls, which turn back what ran into them. */
+  private pullBeside(): void {
+    const { now, cells: n, beside } = this;
+    const { nx, ny, solid } = this.spec;
+    const plane = nx * ny;
+    const f = GATHERED;
+    for (let k = 0; k < beside.length; k++) {
+      const i = beside[k];
+      for (let q = 0; q < Q; q++) {
+        const from = i - (CX[q] + nx * CY[q] + plane * CZ[q]);
+        f[q] = solid[from] === 1 || from < plane ? now[BACK[q] * n + i] : now[q * n + from];
+      }
+      this.collide(i, f[0], f[1], f[2], f[3], f[4], f[5], f[6], f[7], f[8], f[9], f[10], f[11], f[12], f[13], f[14], f[15], f[16], f[17], f[18]);
+    }
+  }
+
+  /** What came to a cell, relaxed toward equilibrium; the stress beyond equilibrium tells the eddies below the grid. */
+  private collide(
+    i: number,
+    f0: number,
+    f1: number,
+    f2: number,
+    f3: number,
+    f4: number,
+    f5: number,
+    f6: number,
+    f7: number,
+    f8: number,
+    f9: number,
+    f10: number,
+    f11: number,
+    f12: number,
+    f13: number,
+    f14: number,
+    f15: number,
+    f16: number,
+    f17: number,
+    f18: number,
+  ): void {
+    const { next: g, cells: n } = this;
+    const xy = f7 + f8 + f9 + f10;
+    const xz = f11 + f12 + f13 + f14;
+    const yz = f15 + f16 + f17 + f18;
+    const density = f0 + f1 + f2 + f3 + f4 + f5 + f6 + xy + xz + yz;
+    const one = 1 / density;
+    const ux = one * (f1 - f2 + f7 - f8 + f9 - f10 + f11 - f12 + f13 - f14);
+    const uy = one * (f3 - f4 + f7 - f8 - f9 + f10 + f15 - f16 + f17 - f18);
+    const uz = one * (f5 - f6 + f11 - f12 - f13 + f14 + f15 - f16 - f17 + f18);
+    // Σ c·c·f less its equilibrium ρ(δ/3 + u·u)
+    const third = density / 3;
+    const sxx = f1 + f2 + xy + xz - third - density * ux * ux;
+    const syy = f3 + f4 + xy + yz - third - density * uy * uy;
+    const szz = f5 + f6 + xz + yz - third - density * uz * uz;
+    const sxy = f7 + f8 - f9 - f10 - density * ux * uy;
+    const sxz = f11 + f12 - f13 - f14 - density * ux * uz;
+    const syz = f15 + f16 - f17 - f18 - density * uy * uz;
+    const stress = Math.sqrt(sxx * sxx + syy * syy + szz * szz + 2 * (sxy * sxy + sxz * sxz + syz * syz));
+    const rate = 2 / (TAU + Math.sqrt(TAU * TAU + CLOSURE * stress * one));
+    const keep = 1 - rate;
+    const base = 1 - 1.5 * (ux * ux + uy * uy + uz * uz);
+    const w1 = rate * density * (1 / 18);
+    const w2 = rate * density * (1 / 36);
+    g[i] = keep * f0 + rate * density * (1 / 3) * base;
+    let c = ux;
+    let a = w1 * (base + 4.5 * c * c);
+    let b = 3 * w1 * c;
+    g[n + i] = keep * f1 + a + b;
+    g[2 * n + i] = keep * f2 + a - b;
+    c = uy;
+    a = w1 * (base + 4.5 * c * c);
+    b = 3 * w1 * c;
+    g[3 * n + i] = keep * f3 + a + b;
+    g[4 * n + i] = keep * f4 + a - b;
+    c = uz;
+    a = w1 * (base + 4.5 * c * c);
+    b = 3 * w1 * c;
+    g[5 * n + i] = keep * f5 + a + b;
+    g[6 * n + i] = keep * f6 + a - b;
+    c = ux + uy;
+    a = w2 * (base + 4.5 * c * c);
+    b = 3 * w2 * c;
+    g[7 * n + i] = keep * f7 + a + b;
+    g[8 * n + i] = keep * f8 + a - b;
+    c = ux - uy;
+    a = w2 * (base + 4.5 * c * c);
+    b = 3 * w2 * c;
+    g[9 * n + i] = keep * f9 + a + b;
+    g[10 * n + i] = keep * f10 + a - b;
+    c = ux + uz;
+    a = w2 * (base + 4.5 * c * c);
+    b = 3 * w2 * c;
+    g[11 * n + i] = keep * f11 + a + b;
+    g[12 * n + i] = keep * f12 + a - b;
+    c = ux - uz;
+    a = w2 * (base + 4.5 * c * c);
+    b = 3 * w2 * c;
+    g[13 * n + i] = keep * f13 + a + b;
+    g[14 * n + i] = keep * f14 + a - b;
+    c = uy + uz;
+    a = w2 * (base + 4.5 * c * c);
+    b = 3 * w2 * c;
+    g[15 * n + i] = keep * f15 + a + b;
+    g[16 * n + i] = keep * f16 + a - b;
+    c = uy - uz;
+    a = w2 * (base + 4.5 * c * c);
+    b = 3 * w2 * c;
+    g[17 * n + i] = keep * f17 + a + b;
+    g[18 * n + i] = keep * f18 + a - b;
+    if (!this.averaging) return;
+    this.sumDensity[i] += density;
+    this.sumSpeed[3 * i] += ux;
+    this.sumSpeed[3 * i + 1] += uy;
+    this.sumSpeed[3 * i + 2] += uz;
   }
 
   /** Boundary cells: wind comes in, leaves, and slips along sides and ceiling. */
@@ -167,43 +286,6 @@ export class WindTunnel {
       }
   }
 
-  private stream(): void {
-    const { now, next, cells, fluid } = this;
-    const { nx, ny, solid } = this.spec;
-    const plane = nx * ny;
-    for (let q = 0; q < Q; q++) {
-      const shift = CX[q] + nx * CY[q] + plane * CZ[q];
-      const back = BACK[q] * cells;
-      const own = q * cells;
-      for (let k = 0; k < fluid.length; k++) {
-        const i = fluid[k];
-        const from = i - shift;
-        // ground and walls turn back what ran into them
-        next[own + i] = solid[from] === 1 || from < plane ? now[back + i] : now[own + from];
-      }
-    }
-  }
-
-  private average(): void {
-    const { now, cells, fluid, sumDensity, sumSpeed } = this;
-    for (let k = 0; k < fluid.length; k++) {
-      const i = fluid[k];
-      let [density, x, y, z] = [0, 0, 0, 0];
-      for (let q = 0; q < Q; q++) {
-        const f = now[q * cells + i];
-        density += f;
-        x += CX[q] * f;
-        y += CY[q] * f;
-        z += CZ[q] * f;
-      }
-      sumDensity[i] += density;
-      sumSpeed[3 * i] += x / density;
-      sumSpeed[3 * i + 1] += y / density;
-      sumSpeed[3 * i + 2] += z / density;
-    }
-    this.averaged++;
-  }
-
   /** Place of a cell. */
   cell(x: number, y: number, z: number): number {
     return (z * this.spec.ny + y) * this.spec.nx + x;
@@ -229,4 +311,4 @@ export class WindTunnel {
     return Number.isFinite(sum);
   }
 }
-const EQUAL = new Float64Array(Q);
+const GATHERED = new Float64Array(Q);

@@ -1,4 +1,4 @@
-import { pow } from "../numeric/index.ts";
+import { cos, DEG, pow } from "../numeric/index.ts";
 
 const GRAVITY = 9.81;
 /** Below this difference a crack is laminar: flow in proportion to it, Pa. */
@@ -12,6 +12,8 @@ export const NODE_RESIDUAL = 1e-6;
 export const NODE_SHARE = 1e-5;
 const MOST_ROUNDS = 60;
 const HALVINGS = 12;
+/** Old factors serve while a step leaves less than this of the sum of squares. */
+const FALLING = 0.02;
 
 /** A place where air can be: its pressure is found, or it is outdoors at a place of the façade, whose pressure is given. */
 export interface NetworkNode {
@@ -79,70 +81,176 @@ export interface LinkFlow {
   backward: number;
 }
 
-/** V = C·Δpⁿ, in proportion below the laminar limit; into `out`. @param difference Pa @param up, down density before and behind for a positive difference, kg/m³ */
-function powerFlow(coefficient: number, exponent: number, laminar: number, difference: number, up: number, down: number, share: number, out: LinkFlow): void {
-  const density = difference >= 0 ? up : down;
-  const size = Math.abs(difference);
-  const c = share * coefficient * density;
-  let flow: number;
-  if (size < laminar) {
-    const slope = c * pow(laminar, exponent - 1);
-    flow = slope * size;
-    out.slope = slope;
-  } else {
-    flow = c * (exponent === 0.5 ? Math.sqrt(size) : pow(size, exponent));
-    out.slope = (exponent * flow) / size;
+/** V = C·Δpⁿ by exponent, quickly: 2^(n·e) from a table times a polynomial of the mantissa that goes through the power itself; within 1e-8 of it. */
+class PowerLaw {
+  private readonly scale = new Float64Array(128);
+  private readonly c = new Float64Array(TERMS);
+
+  constructor(exponent: number) {
+    for (let e = 0; e < 128; e++) this.scale[e] = pow(2, exponent * (e - 64));
+    // Newton's divided differences at the nodes of Chebyshev on [1, 2), opened to powers of m − 1.5
+    const x = Float64Array.from({ length: TERMS }, (_, k) => 0.5 * cos(((2 * k + 1) / (2 * TERMS)) * (180 * DEG)));
+    const d = Float64Array.from(x, (t) => pow(1.5 + t, exponent));
+    for (let k = 1; k < TERMS; k++) for (let r = TERMS - 1; r >= k; r--) d[r] = (d[r] - d[r - 1]) / (x[r] - x[r - k]);
+    for (let k = TERMS - 1; k >= 0; k--) {
+      for (let r = TERMS - 1; r > 0; r--) this.c[r] = this.c[r - 1] - x[k] * this.c[r];
+      this.c[0] = d[k] - x[k] * this.c[0];
+    }
   }
-  out.net = difference >= 0 ? flow : -flow;
-  out.forward = difference >= 0 ? flow : 0;
-  out.backward = difference >= 0 ? 0 : flow;
+
+  /** Power of a number from 1e-15 to 1e15. */
+  at(x: number): number {
+    BITS[0] = x;
+    const high = WORDS[1];
+    const e = ((high >>> 20) & 2047) - 1023;
+    WORDS[1] = (high & 0x000fffff) | 0x3ff00000;
+    const t = BITS[0] - 1.5;
+    const { c } = this;
+    const v = (((((((c[8] * t + c[7]) * t + c[6]) * t + c[5]) * t + c[4]) * t + c[3]) * t + c[2]) * t + c[1]) * t + c[0];
+    return v * this.scale[e + 64];
+  }
 }
+const TERMS = 9;
+const BITS = new Float64Array(1);
+const WORDS = new Uint32Array(BITS.buffer);
 
-/** ∫ √s from a to b, of what lies above nothing. */
-const rootIntegral = (a: number, b: number): number => {
-  const [x, y] = [Math.max(0, a), Math.max(0, b)];
-  return (2 / 3) * (y * Math.sqrt(y) - x * Math.sqrt(x));
-};
+const CRACK = 0;
+const ORIFICE = 1;
+const TALL = 2;
+const DUCT = 3;
+const FAN = 4;
+const KINDS = { crack: CRACK, orifice: ORIFICE, opening: TALL, duct: DUCT, fan: FAN } as const;
+const rootOf = (v: number): number => (v > 0 ? Math.sqrt(v) : 0);
 
-/**
- * Flow through a tall opening by the difference at its middle and the difference of densities: dm = C_d·w·√(2ρ·Δp(z))·dz, each way with the density of the
- * air that comes (Brown and Solvason 1962 without a pressure of its own); into `out`.
- * @param difference at mid height, Pa @param up density of the first node @param down of the second, kg/m³
- */
-function tallFlow(
-  low: number,
-  high: number,
-  width: number,
-  discharge: number,
-  difference: number,
-  up: number,
-  down: number,
-  share: number,
-  out: LinkFlow,
-): void {
-  const height = high - low;
-  // the difference falls by this from the lower to the upper edge where the first node's air is the heavier
-  const rise = (down - up) * GRAVITY * height;
-  const about = Math.abs(rise) < LEAST_RISE ? (rise < 0 ? -LEAST_RISE : LEAST_RISE) : rise;
-  const [bottom, top] = [difference - about / 2, difference + about / 2];
-  const c = (share * discharge * width * height) / about;
-  const [rootUp, rootDown] = [Math.sqrt(2 * up), Math.sqrt(2 * down)];
-  // the integral runs over the difference; with a negative rise its ends are turned
-  const forward = c * rootUp * rootIntegral(bottom, top);
-  const backward = c * rootDown * rootIntegral(-top, -bottom);
-  out.net = forward - backward;
-  const root = (v: number): number => (v > 0 ? Math.sqrt(v) : 0);
-  out.slope = c * (rootUp * (root(top) - root(bottom)) - rootDown * (root(-top) - root(-bottom)));
-  if (about === rise) {
-    out.forward = forward;
-    out.backward = backward;
-    return;
+/** Links as rows of numbers, and their flows each way, kg/s, with the slope of the net flow by the difference of pressure, kg/s·Pa. */
+class LinkRows {
+  readonly forward: Float64Array;
+  readonly backward: Float64Array;
+  readonly slope: Float64Array;
+  private readonly kind: Uint8Array;
+  /** Heights above the first and above the second node at which its pressures are compared, m (of a duct at either end). */
+  private readonly aboveFrom: Float64Array;
+  private readonly aboveTo: Float64Array;
+  /** By kind: coefficient; discharge·area; discharge·width; 1/√resistance; free flow. And exponent's laminar slope; height; rise; shut-off pressure. */
+  private readonly size: Float64Array;
+  private readonly extent: Float64Array;
+  private readonly law: (PowerLaw | null)[];
+  private readonly exponent: Float64Array;
+
+  constructor(nodes: readonly NetworkNode[], links: readonly NetworkLink[]) {
+    const f = (read: (l: NetworkLink) => number): Float64Array => Float64Array.from(links, read);
+    this.forward = f(() => 0);
+    this.backward = f(() => 0);
+    this.slope = f(() => 0);
+    this.kind = Uint8Array.from(links, (l) => KINDS[l.kind]);
+    const at = (l: NetworkLink, second: boolean): number =>
+      l.kind === "opening" ? (l.low + l.high) / 2 : l.kind === "duct" ? (second ? l.top : l.bottom) : l.height;
+    this.aboveFrom = f((l) => at(l, false) - nodes[l.from].height);
+    this.aboveTo = f((l) => at(l, true) - nodes[l.to].height);
+    this.size = f((l) =>
+      l.kind === "crack"
+        ? l.coefficient
+        : l.kind === "orifice"
+          ? l.discharge * l.area
+          : l.kind === "opening"
+            ? l.discharge * l.width
+            : l.kind === "duct"
+              ? 1 / Math.sqrt(l.resistance)
+              : l.free,
+    );
+    this.extent = f((l) => (l.kind === "opening" ? l.high - l.low : l.kind === "duct" ? l.top - l.bottom : l.kind === "fan" ? l.shutOff : 0));
+    this.exponent = f((l) => (l.kind === "crack" ? l.exponent : 0.5));
+    const laws = new Map<number, PowerLaw>();
+    this.law = links.map((l) => {
+      if (l.kind !== "crack" || l.exponent === 0.5) return null;
+      let law = laws.get(l.exponent);
+      if (!law) laws.set(l.exponent, (law = new PowerLaw(l.exponent)));
+      return law;
+    });
   }
-  // of nearly equal densities nothing passes against the net flow beyond what they themselves drive
-  const scale = Math.abs(rise) / LEAST_RISE;
-  const against = Math.min(forward, backward) * scale * Math.sqrt(scale);
-  out.forward = Math.max(out.net, 0) + against;
-  out.backward = out.forward - out.net;
+
+  /**
+   * Flow of link `i`. @param from and @param to pressures of its nodes, Pa, at their own heights @param up and @param down their densities
+   * @param share of it that is open, 0…1 (of a fan: of its speed)
+   */
+  run(i: number, from: number, to: number, up: number, down: number, share: number): void {
+    const kind = this.kind[i];
+    // each node's pressure falls upward by the weight of its air
+    const d = from - up * GRAVITY * this.aboveFrom[i] - (to - down * GRAVITY * this.aboveTo[i]);
+    const size = this.size[i];
+    if (kind === CRACK) this.power(i, size * share * (d >= 0 ? up : down), LAMINAR_CRACK, d);
+    else if (kind === ORIFICE) this.power(i, size * share * Math.sqrt(2 * (d >= 0 ? up : down)), LAMINAR_OPENING, d);
+    else if (kind === TALL) this.tall(i, size * share, d, up, down);
+    else if (kind === DUCT) {
+      const lifted = d - 0.5 * (up + down) * GRAVITY * this.extent[i];
+      this.power(i, size * share * (lifted >= 0 ? up : down), LAMINAR_OPENING, lifted);
+    } else this.fan(i, size, d, up, down, share);
+  }
+
+  /** m = c·Δpⁿ, in proportion below the laminar limit. */
+  private power(i: number, c: number, laminar: number, d: number): void {
+    const law = this.law[i];
+    const x = d < 0 ? -d : d;
+    let flow: number;
+    if (x < laminar) {
+      const slope = (c * (law === null ? Math.sqrt(laminar) : law.at(laminar))) / laminar;
+      flow = slope * x;
+      this.slope[i] = slope;
+    } else {
+      flow = c * (law === null ? Math.sqrt(x) : law.at(x));
+      this.slope[i] = (this.exponent[i] * flow) / x;
+    }
+    this.forward[i] = d >= 0 ? flow : 0;
+    this.backward[i] = d >= 0 ? 0 : flow;
+  }
+
+  /**
+   * A tall opening, by the difference at its middle and the difference of densities: dm = C_d·w·√(2ρ·Δp(z))·dz, each way with the density of the air that
+   * comes (Brown and Solvason 1962 without a pressure of its own).
+   */
+  private tall(i: number, size: number, difference: number, up: number, down: number): void {
+    const height = this.extent[i];
+    // the difference falls by this from the lower to the upper edge where the first node's air is the heavier
+    const rise = (down - up) * GRAVITY * height;
+    const about = rise < LEAST_RISE && rise > -LEAST_RISE ? (rise < 0 ? -LEAST_RISE : LEAST_RISE) : rise;
+    const bottom = difference - about / 2;
+    const top = difference + about / 2;
+    const c = (size * height) / about;
+    const rootUp = Math.sqrt(2 * up);
+    const rootDown = Math.sqrt(2 * down);
+    const [rb, rt, nb, nt] = [rootOf(bottom), rootOf(top), rootOf(-bottom), rootOf(-top)];
+    // ∫√s from bottom to top of what lies above nothing; with a negative rise its ends are turned
+    const forward = (2 / 3) * c * rootUp * ((top > 0 ? top * rt : 0) - (bottom > 0 ? bottom * rb : 0));
+    const backward = (2 / 3) * c * rootDown * ((bottom < 0 ? -bottom * nb : 0) - (top < 0 ? -top * nt : 0));
+    this.slope[i] = c * (rootUp * (rt - rb) - rootDown * (nt - nb));
+    if (about === rise) {
+      this.forward[i] = forward;
+      this.backward[i] = backward;
+      return;
+    }
+    // of nearly equal densities nothing passes against the net flow beyond what they themselves drive
+    const scale = Math.abs(rise) / LEAST_RISE;
+    const against = Math.min(forward, backward) * scale * Math.sqrt(scale);
+    const net = forward - backward;
+    this.forward[i] = (net > 0 ? net : 0) + against;
+    this.backward[i] = this.forward[i] - net;
+  }
+
+  /** Against more than its shut-off pressure air is pushed back through it along the same line. */
+  private fan(i: number, free: number, d: number, up: number, down: number, share: number): void {
+    if (share <= 0) {
+      this.forward[i] = 0;
+      this.backward[i] = 0;
+      this.slope[i] = 0;
+      return;
+    }
+    const slope = free / this.extent[i] / share;
+    const flow = slope * (this.extent[i] * share * share + d);
+    const density = flow >= 0 ? up : down;
+    this.forward[i] = flow > 0 ? density * flow : 0;
+    this.backward[i] = flow > 0 ? 0 : -density * flow;
+    this.slope[i] = density * slope;
+  }
 }
 
 /**
@@ -159,37 +267,12 @@ export function linkFlow(
   share: number,
   out: LinkFlow,
 ): void {
-  const [a, b] = [nodes[link.from].height, nodes[link.to].height];
-  /** Difference at a height: each node's pressure falls upward by the weight of its air. */
-  const at = (z: number): number => fromPressure - fromDensity * GRAVITY * (z - a) - (toPressure - toDensity * GRAVITY * (z - b));
-  switch (link.kind) {
-    case "crack":
-      return powerFlow(link.coefficient, link.exponent, LAMINAR_CRACK, at(link.height), fromDensity, toDensity, share, out);
-    case "orifice": {
-      const d = at(link.height);
-      const density = d >= 0 ? fromDensity : toDensity;
-      return powerFlow(link.discharge * link.area * Math.sqrt(2 / density), 0.5, LAMINAR_OPENING, d, fromDensity, toDensity, share, out);
-    }
-    case "opening":
-      return tallFlow(link.low, link.high, link.width, link.discharge, at((link.low + link.high) / 2), fromDensity, toDensity, share, out);
-    case "duct": {
-      const rising = fromPressure - fromDensity * GRAVITY * (link.bottom - a) - (toPressure - toDensity * GRAVITY * (link.top - b));
-      const d = rising - 0.5 * (fromDensity + toDensity) * GRAVITY * (link.top - link.bottom);
-      return powerFlow(1 / Math.sqrt(link.resistance), 0.5, LAMINAR_OPENING, d, fromDensity, toDensity, share, out);
-    }
-    case "fan": {
-      // against more than its shut-off pressure air is pushed back through it along the same line
-      const rise = -at(link.height);
-      const shutOff = link.shutOff * share * share;
-      const slope = link.free / link.shutOff;
-      const flow = slope * (shutOff - rise) * (share > 0 ? 1 / share : 0);
-      const density = flow >= 0 ? fromDensity : toDensity;
-      out.net = density * flow;
-      out.slope = share > 0 ? (density * slope) / share : 0;
-      out.forward = Math.max(0, out.net);
-      out.backward = Math.max(0, -out.net);
-    }
-  }
+  const rows = new LinkRows(nodes, [link]);
+  rows.run(0, fromPressure, toPressure, fromDensity, toDensity, share);
+  out.forward = rows.forward[0];
+  out.backward = rows.backward[0];
+  out.net = out.forward - out.backward;
+  out.slope = rows.slope[0];
 }
 
 /** Islands: sets of nodes, by their places, that no way leads outdoors from. */
@@ -214,12 +297,14 @@ export function islands(nodes: readonly NetworkNode[], links: readonly NetworkLi
 
 /** What a solve came to. */
 export interface NetworkSolved {
-  readonly converged: boolean;
-  readonly rounds: number;
+  converged: boolean;
+  rounds: number;
   /** Largest residual of a node, kg/s, and the node; −1: none. */
-  readonly residual: number;
-  readonly node: number;
+  residual: number;
+  node: number;
 }
+/** One for all solves, filled anew by each. */
+const SOLVED: NetworkSolved = { converged: true, rounds: 0, residual: 0, node: -1 };
 
 /**
  * Pressures and flows of a network, solved by Newton's method with an analytic Jacobian and a line search. Made once; a solve allocates nothing. It begins
@@ -239,14 +324,18 @@ export class AirNetwork {
   /** Each way through every link, kg/s, of the last solve. */
   readonly forward: Float64Array;
   readonly backward: Float64Array;
+  private readonly rows: LinkRows;
+  /** Nodes by their places, and of each link's ends the place among those whose pressure is sought; −1: outdoors. */
   private readonly unknown: Int32Array;
-  private readonly place: Int32Array;
+  private readonly from: Int32Array;
+  private readonly to: Int32Array;
+  private readonly rowFrom: Int32Array;
+  private readonly rowTo: Int32Array;
   private readonly jacobian: Float64Array;
   private readonly right: Float64Array;
   private readonly kept: Float64Array;
   private readonly through: Float64Array;
   private readonly delta: Float64Array;
-  private readonly flow: LinkFlow = { net: 0, slope: 0, forward: 0, backward: 0 };
 
   /** @throws RangeError for a link that is not between two nodes */
   constructor(nodes: readonly NetworkNode[], links: readonly NetworkLink[]) {
@@ -260,11 +349,16 @@ export class AirNetwork {
     this.density = f(nodes.length).fill(1.2);
     this.source = f(nodes.length);
     this.open = f(links.length).fill(1);
-    this.forward = f(links.length);
-    this.backward = f(links.length);
+    this.rows = new LinkRows(nodes, links);
+    this.forward = this.rows.forward;
+    this.backward = this.rows.backward;
     this.unknown = Int32Array.from(nodes.flatMap((n, i) => (n.outdoors ? [] : [i])));
-    this.place = new Int32Array(nodes.length).fill(-1);
-    this.unknown.forEach((node, k) => (this.place[node] = k));
+    const place = new Int32Array(nodes.length).fill(-1);
+    this.unknown.forEach((node, k) => (place[node] = k));
+    this.from = Int32Array.from(links, (l) => l.from);
+    this.to = Int32Array.from(links, (l) => l.to);
+    this.rowFrom = Int32Array.from(links, (l) => place[l.from]);
+    this.rowTo = Int32Array.from(links, (l) => place[l.to]);
     const n = this.unknown.length;
     this.jacobian = f(n * n);
     this.right = f(n);
@@ -273,36 +367,36 @@ export class AirNetwork {
     this.delta = f(n);
   }
 
-  /** Residuals of all unknown nodes into `right`, what passes each into `through`; with slopes into the Jacobian where asked. Answers the sum of their squares. */
-  private residuals(slopes: boolean): number {
-    const { links, nodes, pressure, density, open, place, jacobian, right, through, flow } = this;
+  /** Flows of all links, residuals of all unknown nodes into `right`, what passes each into `through`. Answers the sum of their squares. */
+  private residuals(): number {
+    const { rows, from, to, rowFrom, rowTo, forward, backward, pressure, density, open, right, through, source, unknown } = this;
     const n = right.length;
-    if (slopes) jacobian.fill(0);
     for (let k = 0; k < n; k++) {
-      right[k] = this.source[this.unknown[k]];
-      through[k] = Math.abs(right[k]);
+      const q = source[unknown[k]];
+      right[k] = q;
+      through[k] = q < 0 ? -q : q;
     }
-    for (let i = 0; i < links.length; i++) {
-      const l = links[i];
-      linkFlow(l, nodes, pressure[l.from], pressure[l.to], density[l.from], density[l.to], open[i], flow);
-      this.forward[i] = flow.forward;
-      this.backward[i] = flow.backward;
-      const [a, b] = [place[l.from], place[l.to]];
-      const gross = flow.forward + flow.backward;
+    for (let i = 0; i < from.length; i++) {
+      const p = from[i];
+      const q = to[i];
+      if (open[i] === 0) {
+        forward[i] = 0;
+        backward[i] = 0;
+        rows.slope[i] = 0;
+        continue;
+      }
+      rows.run(i, pressure[p], pressure[q], density[p], density[q], open[i]);
+      const a = rowFrom[i];
+      const b = rowTo[i];
+      const net = forward[i] - backward[i];
+      const gross = forward[i] + backward[i];
       if (a >= 0) {
-        right[a] -= flow.net;
+        right[a] -= net;
         through[a] += gross;
       }
       if (b >= 0) {
-        right[b] += flow.net;
+        right[b] += net;
         through[b] += gross;
-      }
-      if (!slopes) continue;
-      if (a >= 0) jacobian[a * n + a] += flow.slope;
-      if (b >= 0) jacobian[b * n + b] += flow.slope;
-      if (a >= 0 && b >= 0) {
-        jacobian[a * n + b] -= flow.slope;
-        jacobian[b * n + a] -= flow.slope;
       }
     }
     let sum = 0;
@@ -310,70 +404,129 @@ export class AirNetwork {
     return sum;
   }
 
+  /** The slopes of the flows at hand, as the Jacobian of the residuals. */
+  private assemble(): void {
+    const { rows, rowFrom, rowTo, jacobian, right } = this;
+    const { slope } = rows;
+    const n = right.length;
+    jacobian.fill(0);
+    for (let i = 0; i < rowFrom.length; i++) {
+      const a = rowFrom[i];
+      const b = rowTo[i];
+      const g = slope[i];
+      if (a >= 0) jacobian[a * n + a] += g;
+      if (b >= 0) jacobian[b * n + b] += g;
+      if (a >= 0 && b >= 0) {
+        jacobian[a * n + b] -= g;
+        jacobian[b * n + a] -= g;
+      }
+    }
+  }
+
   /** Largest residual beyond what is allowed, as a share of it; at most 1: the balance is met. */
   private excess(): number {
+    const { right, through } = this;
     let worst = 0;
-    for (let k = 0; k < this.right.length; k++) {
-      const allowed = Math.max(NODE_RESIDUAL, NODE_SHARE * this.through[k]);
-      worst = Math.max(worst, Math.abs(this.right[k]) / allowed);
+    for (let k = 0; k < right.length; k++) {
+      const r = right[k] < 0 ? -right[k] : right[k];
+      const allowed = NODE_SHARE * through[k];
+      const x = r / (allowed > NODE_RESIDUAL ? allowed : NODE_RESIDUAL);
+      if (x > worst) worst = x;
     }
     return worst;
   }
 
   /** Finds the pressures at which every node's air balances. */
   solve(): NetworkSolved {
-    const { unknown, pressure, right, kept } = this;
+    const { unknown, pressure, right, kept, delta } = this;
     const n = unknown.length;
-    let squares = this.residuals(true);
+    let squares = this.residuals();
     let rounds = 0;
+    // the factors of the solve before serve again as long as they bring the residuals down quickly
+    let stale = this.factored;
     while (this.excess() > 1 && rounds < MOST_ROUNDS) {
       rounds++;
-      if (!this.step()) break;
+      if (!stale) {
+        this.assemble();
+        if (!this.factor()) break;
+      }
+      this.substitute();
       for (let k = 0; k < n; k++) kept[k] = pressure[unknown[k]];
+      if (stale) {
+        for (let k = 0; k < n; k++) pressure[unknown[k]] = kept[k] + delta[k];
+        const next = this.residuals();
+        if (next < FALLING * squares) {
+          squares = next;
+          continue;
+        }
+        for (let k = 0; k < n; k++) pressure[unknown[k]] = kept[k];
+        this.residuals();
+        stale = false;
+        continue;
+      }
       let length = 1;
       let next = Infinity;
       for (let h = 0; h <= HALVINGS; h++, length /= 2) {
-        for (let k = 0; k < n; k++) pressure[unknown[k]] = kept[k] + length * this.delta[k];
-        next = this.residuals(false);
+        for (let k = 0; k < n; k++) pressure[unknown[k]] = kept[k] + length * delta[k];
+        next = this.residuals();
         if (next < (1 - 0.1 * length) * squares) break;
       }
-      squares = this.residuals(true);
+      squares = next;
     }
-    let [residual, node] = [0, -1];
+    let residual = 0;
+    let node = -1;
     for (let k = 0; k < n; k++)
       if (Math.abs(right[k]) > residual) {
         residual = Math.abs(right[k]);
         node = unknown[k];
       }
-    return { converged: this.excess() <= 1, rounds, residual, node };
+    SOLVED.converged = this.excess() <= 1;
+    SOLVED.rounds = rounds;
+    SOLVED.residual = residual;
+    SOLVED.node = node;
+    return SOLVED;
   }
 
-  /** Solves Jacobian·Δ = residuals in place by Cholesky (the Jacobian is symmetric and positive); Δ goes into `delta`. False: a node hangs on nothing. */
-  private step(): boolean {
-    const { jacobian: a, right, delta: x } = this;
-    const n = right.length;
+  private factored = false;
+
+  /** Cholesky factors of the Jacobian in place (it is symmetric and positive). False: a node hangs on nothing. */
+  private factor(): boolean {
+    const { jacobian: a } = this;
+    const n = this.right.length;
+    this.factored = false;
     for (let j = 0; j < n; j++) {
-      let d = a[j * n + j];
-      for (let k = 0; k < j; k++) d -= a[j * n + k] * a[j * n + k];
+      const rowJ = j * n;
+      let d = a[rowJ + j];
+      for (let k = 0; k < j; k++) d -= a[rowJ + k] * a[rowJ + k];
       if (!(d > 0)) return false;
       const root = Math.sqrt(d);
-      a[j * n + j] = root;
+      a[rowJ + j] = root;
+      const one = 1 / root;
       for (let i = j + 1; i < n; i++) {
-        let v = a[i * n + j];
-        for (let k = 0; k < j; k++) v -= a[i * n + k] * a[j * n + k];
-        a[i * n + j] = v / root;
+        const rowI = i * n;
+        let v = a[rowI + j];
+        for (let k = 0; k < j; k++) v -= a[rowI + k] * a[rowJ + k];
+        a[rowI + j] = v * one;
       }
     }
+    this.factored = true;
+    return true;
+  }
+
+  /** Δ of Jacobian·Δ = residuals by the factors, into `delta`. */
+  private substitute(): void {
+    const { jacobian: a, right, delta: x } = this;
+    const n = right.length;
     for (let i = 0; i < n; i++) {
+      const row = i * n;
       let v = right[i];
-      for (let k = 0; k < i; k++) v -= a[i * n + k] * x[k];
-      x[i] = v / a[i * n + i];
+      for (let k = 0; k < i; k++) v -= a[row + k] * x[k];
+      x[i] = v / a[row + i];
     }
     for (let i = n - 1; i >= 0; i--) {
       let v = x[i];
       for (let k = i + 1; k < n; k++) v -= a[k * n + i] * x[k];
       x[i] = v / a[i * n + i];
     }
-    return true;
   }
 }

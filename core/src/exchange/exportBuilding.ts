@@ -20,7 +20,7 @@ function holdsOpening(f: Face, ring: readonly Vector[], o: OpeningRecord): boole
 
 /** Neutral records of a project: every face once, inner ones with both their spaces. @throws ProjectError when the form is broken */
 export function exportBuilding(project: Project): BuildingRecords {
-  const { geometry, openings, shades, problems } = checkProject(project);
+  const { geometry, openings, inner, shades, problems } = checkProject(project);
   const broken = problems.filter((p) => p.severity === "error" && geometry.faces.length === 0);
   if (broken.length > 0) throw new ProjectError(broken);
   const constructions = new Map<string, ConstructionRecord>();
@@ -71,14 +71,26 @@ export function exportBuilding(project: Project): BuildingRecords {
     if (partner && (f.kind === "wall" ? f.key > partner.key : f.kind === "floor")) continue;
     const id = `surface-${surfaces.length + 1}`;
     const kind = f.kind === "wall" ? "wall" : f.contact === "space" ? "ceiling" : f.kind === "ceiling" ? "roof" : "floor";
+    const idOf = (o: { readonly key: string }): string => `opening-${o.key}`.replace(/[^A-Za-z0-9_.-]/g, "-");
     const own = (byFace.get(f.key) ?? []).map((o): OpeningRecord => ({
-      id: `opening-${o.key}`.replace(/[^A-Za-z0-9_.-]/g, "-"),
+      id: idOf(o),
       name: o.name,
       use: o.use,
       operable: o.operable > 0,
       ring: o.corners,
       construction: o.use === "window" ? windowType(openingConstruction(project, o, f).id) : construct(openingConstruction(project, o, f).id),
     }));
+    for (const o of inner)
+      if (o.face === f.key || o.face === partner?.key)
+        own.push({
+          id: idOf(o),
+          name: o.name,
+          use: o.use,
+          operable: false,
+          // seen from the space that is told first
+          ring: o.face === f.key ? o.corners : [...o.corners].reverse(),
+          construction: null,
+        });
     const parts = plainOutlines(f);
     parts.forEach((ring, i) => {
       surfaces.push({

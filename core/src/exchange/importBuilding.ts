@@ -217,11 +217,19 @@ function openings(records: BuildingRecords, project: Project, made: Made, constr
         tell("left out", true, `Opening "${o.name}" is in surface "${s.id}", which is not part of any space; it is left out.`);
         continue;
       }
-      if (s.adjacent.length > 1) {
-        tell("left out", false, `Opening "${o.name}" lies between two spaces; openings are computed in outdoor faces only.`);
+      if (s.adjacent.length > 1 && o.use === "window") {
+        tell("left out", false, `Window "${o.name}" lies between two spaces; glass is computed in outdoor faces only.`);
         continue;
       }
       const value = placed(project, o, host, ring, constructionOf);
+      if (s.adjacent.length > 1 && value.kind !== "placed") {
+        tell("left out", true, `"${o.name}" between two spaces is no upright rectangle; it is left out.`);
+        continue;
+      }
+      if (s.adjacent.length < 2 && o.use === "opening") {
+        tell("left out", true, `"${o.name}" is an opening without a door in an outdoor face; it is left out.`);
+        continue;
+      }
       if (o.operable && o.use === "window") opened++;
       project.openings[freeId(project.openings, o.id)] = value;
     }
@@ -233,7 +241,7 @@ function openings(records: BuildingRecords, project: Project, made: Made, constr
 /** An opening as a rectangle on its wall where it is one, else by its corners. */
 function placed(project: Project, o: OpeningRecord, host: string, ring: readonly Vector[], constructionOf: ReadonlyMap<string, string>): Opening {
   const construction = o.construction === null ? undefined : constructionOf.get(o.construction);
-  const fits = construction !== undefined && Object.hasOwn(o.use === "door" ? project.assemblies : project.glazings, construction);
+  const fits = construction !== undefined && Object.hasOwn(o.use === "window" ? project.glazings : project.assemblies, construction);
   const common = { name: named(o.name, o.id), glazing: fits ? construction : null, ...(o.operable && o.use === "window" ? { operable: OPERABLE } : {}) };
   const [space, edge] = host.split("/");
   const { form: f, storey } = project.spaces[space];
@@ -260,7 +268,13 @@ function placed(project: Project, o: OpeningRecord, host: string, ring: readonly
         height: round(high - low),
       };
   }
-  return { kind: "outline", ...common, host, use: o.use, ring: ring.map(([x, y, z]): Corner => [round(x), round(y), round(z)]) };
+  return {
+    kind: "outline",
+    ...common,
+    host,
+    use: o.use === "window" ? "window" : "door",
+    ring: ring.map(([x, y, z]): Corner => [round(x), round(y), round(z)]),
+  };
 }
 
 function shades(records: BuildingRecords, project: Project, tell: Tell): void {

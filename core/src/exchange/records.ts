@@ -66,7 +66,8 @@ export interface SurfaceRecord {
 export interface OpeningRecord {
   readonly id: string;
   readonly name: string;
-  readonly use: "window" | "door";
+  /** An opening is a way through an inner wall without a door. */
+  readonly use: "window" | "door" | "opening";
   readonly operable: boolean;
   readonly ring: readonly Vector[];
   /** Window type or construction. */

@@ -34,6 +34,16 @@ export interface PlacedOpening {
   readonly operable: number;
 }
 
+/** A door or a way through in an inner wall. */
+export interface InnerOpening extends Pick<
+  PlacedOpening,
+  "key" | "record" | "name" | "face" | "corners" | "from" | "to" | "low" | "high" | "width" | "height" | "area"
+> {
+  readonly use: "door" | "opening";
+  /** The space whose wall it is drawn in, and the one beyond. */
+  readonly spaces: readonly [string, string];
+}
+
 /** Least distance of an opening from the edge of its wall where it is placed by rule, share of the wall. */
 const MARGIN = 0.99;
 /** Openings reach past their wall by less than this without notice, m. */
@@ -53,9 +63,10 @@ export function orientationOf(azimuth: number): Orientation {
 
 type Report = (id: string, code: string, message: string, fix?: Problem["fix"], severity?: Problem["severity"]) => void;
 
-/** Openings of all outdoor faces, and the problems of those that fit nowhere. */
-export function deriveOpenings(project: Project, geometry: Geometry): { openings: PlacedOpening[]; problems: Problem[] } {
+/** Openings of all outdoor faces, doors and ways through inner walls, and the problems of those that fit nowhere. */
+export function deriveOpenings(project: Project, geometry: Geometry): { openings: PlacedOpening[]; inner: InnerOpening[]; problems: Problem[] } {
   const openings: PlacedOpening[] = [];
+  const inner: InnerOpening[] = [];
   const problems: Problem[] = [];
   const report: Report = (id, code, message, fix, severity = "error") => {
     problems.push({ code, severity, stage: "form", path: `openings/${id}`, message, ...(fix ? { fix } : {}) });
@@ -70,6 +81,14 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
   for (const [id, o] of Object.entries(project.openings)) {
     if (o.kind === "ratio" || o.kind === "repeated") continue;
     const faces = byHost.get(o.host) ?? [];
+    const within = o.kind === "placed" ? placeInner(id, o, faces, geometry) : null;
+    if (within) {
+      // the same wall may be drawn in from either side
+      const clash = inner.find((p) => sameWall(p, within, geometry) && sharedArea(p, within, geometry) > 1e-3);
+      if (clash) report(id, "opening-overlap", `"${o.name}" and "${clash.name}" overlap in the same wall.`);
+      else inner.push(within);
+      continue;
+    }
     const placed =
       o.kind === "placed"
         ? place(id, o, faces, geometry, report)
@@ -88,12 +107,18 @@ export function deriveOpenings(project: Project, geometry: Geometry): { openings
   }
   ruled(project, geometry, placedOn, openings, problems, report);
   openings.sort((a, b) => (a.key < b.key ? -1 : 1));
-  return { openings, problems };
+  inner.sort((a, b) => (a.key < b.key ? -1 : 1));
+  return { openings, inner, problems };
 }
 
+const sameWall = (a: InnerOpening, b: InnerOpening, geometry: Geometry): boolean => a.face === b.face || geometry.byKey.get(a.face)?.partner === b.face;
+
+type Laid = Pick<PlacedOpening, "face" | "corners" | "from" | "to" | "low" | "high">;
+
 /** Area two openings of one face share, m². */
-function sharedArea(a: PlacedOpening, b: PlacedOpening, geometry: Geometry): number {
-  if (a.from >= b.to - SLACK || b.from >= a.to - SLACK || a.low >= b.high - SLACK || b.low >= a.high - SLACK) return 0;
+function sharedArea(a: Laid, b: Laid, geometry: Geometry): number {
+  // places along a wall are told from its own start, which the face beyond does not share
+  if (a.face === b.face && (a.from >= b.to - SLACK || b.from >= a.to - SLACK || a.low >= b.high - SLACK || b.low >= a.high - SLACK)) return 0;
   const face = geometry.byKey.get(a.face) as Face;
   const { local } = planeAxes(a.corners[0], face.normal);
   const flat = (c: readonly Vector[]): Polygon => [c.map((p): Point => local(p).slice(0, 2) as unknown as Point)];
@@ -298,6 +323,30 @@ function holds(face: Face, r: { from: number; to: number; low: number; high: num
   return areaOf(intersection(w.shape, [box])) > areaOf([box]) - 1e-4;
 }
 
+/** A door or way through that lies whole in a wall between two spaces; null: it does not. */
+function placeInner(id: string, o: Extract<Opening, { kind: "placed" }>, faces: readonly Face[], geometry: Geometry): InnerOpening | null {
+  if (o.use === "window") return null;
+  const walls = faces.filter((f) => f.wall && f.contact === "space" && f.partnerSpace !== null);
+  if (walls.length === 0) return null;
+  const low = (geometry.spaces.get(walls[0].space) as { low: number }).low + o.sill;
+  const r = { from: o.offset, to: o.offset + o.width, low, high: low + o.height };
+  const face = walls.find((f) => holds(f, r));
+  if (!face || face.partnerSpace === null) return null;
+  return {
+    key: `${face.key}|${id}`,
+    record: id,
+    name: o.name,
+    face: face.key,
+    use: o.use,
+    spaces: [face.space, face.partnerSpace],
+    corners: wallCorners(face, r),
+    ...r,
+    width: o.width,
+    height: o.height,
+    area: o.width * o.height,
+  };
+}
+
 function place(id: string, o: Extract<Opening, { kind: "placed" }>, faces: readonly Face[], geometry: Geometry, report: Report): PlacedOpening | null {
   const walls = faces.filter((f) => f.wall);
   if (walls.length === 0) {
@@ -309,12 +358,20 @@ function place(id: string, o: Extract<Opening, { kind: "placed" }>, faces: reado
   const r = { from: o.offset, to: o.offset + o.width, low, high: low + o.height };
   const outdoors = walls.filter((f) => f.contact === "outdoors");
   const inside = outdoors.find((f) => holds(f, r));
-  if (inside) return rectangleOpening(id, `${inside.key}|${id}`, o, inside, o.use, r);
+  if (inside && o.use === "opening") {
+    report(id, "outdoor-opening", `"${o.name}" is a way through without a door, and its wall is an outdoor one.`, {
+      label: "Make it a door",
+      changes: [{ op: "set", path: ["openings", id, "use"], value: "door", old: o.use }],
+    });
+    return null;
+  }
+  if (inside && o.use !== "opening") return rectangleOpening(id, `${inside.key}|${id}`, o, inside, o.use, r);
   const wallEnd = Math.max(...walls.map((f) => (f.wall as NonNullable<Face["wall"]>).to));
   const wallTop = Math.max(...walls.map((f) => f.high));
   // the part of the wall that has room for it, the nearest first
   const middle = (r.from + r.to) / 2;
-  const fitting = outdoors
+  const may = o.use === "window" ? outdoors : walls.filter((f) => (f.contact === "outdoors" ? o.use === "door" : f.partnerSpace !== null));
+  const fitting = may
     .map(openRectangle)
     .filter((w) => w.to - w.from >= o.width - SLACK && w.high - w.low >= o.height - SLACK)
     .sort((a, b) => Math.abs((a.from + a.to) / 2 - middle) - Math.abs((b.from + b.to) / 2 - middle))[0];
@@ -334,10 +391,15 @@ function place(id: string, o: Extract<Opening, { kind: "placed" }>, faces: reado
           change("sill", Math.min(Math.max(o.sill, fitting.low - floor), fitting.high - floor - o.height)),
         ],
       }
-    : shrinkFix(id, o, outdoors, floor);
+    : shrinkFix(id, o, may, floor);
   if (past > SLACK) report(id, "past-wall", `"${o.name}" reaches ${quantity(past, "m", 2)} past its wall.`, fix);
   else if (over > SLACK) report(id, "past-wall", `"${o.name}" reaches ${quantity(over, "m", 2)} above its wall.`, fix);
-  else if (outdoors.length === 0) report(id, "not-outdoors", `"${o.name}" lies in a wall that does not touch outdoors.`);
+  else if (may.length === 0)
+    report(
+      id,
+      "not-outdoors",
+      o.use === "window" ? `"${o.name}" lies in a wall that does not touch outdoors.` : `"${o.name}" lies in a wall with nothing beyond to go through to.`,
+    );
   else report(id, "across", `"${o.name}" lies across the edge between two parts of its wall.`, fix);
   return null;
 }

@@ -112,7 +112,9 @@ export const openingSchema = z.discriminatedUnion("kind", [
     kind: z.literal("placed"),
     name,
     host: wallHost,
-    use: z.enum(["window", "door"]),
+    use: z
+      .enum(["window", "door", "opening"])
+      .describe("A door may lie in an outdoor wall or between two spaces; an opening is a way through an inner wall without a door leaf."),
     offset: z.number().min(0).max(20000).describe("Distance from the start of the edge to the opening, m."),
     sill: z.number().min(0).max(200).describe("Height above the floor of the space, m."),
     width: dimension(1000).describe("Width, m."),

@@ -1,4 +1,5 @@
 export * from "./schema.ts";
+export * from "./airSchema.ts";
 export * from "./changeSchema.ts";
 export * from "./studySchema.ts";
 export * from "./packNames.ts";

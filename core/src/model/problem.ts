@@ -35,7 +35,7 @@ export class ProjectError extends Error {
 
 /** The stage of the work a part of the document belongs to. */
 export function stageOf(part: string): Problem["stage"] {
-  if (["storeys", "spaces", "zones", "roofs", "openings", "shades", "sensors"].includes(part)) return "form";
+  if (["storeys", "spaces", "zones", "roofs", "openings", "shades", "sensors", "airNetwork"].includes(part)) return "form";
   if (["materials", "assemblies", "glazings", "kits", "faceOverrides"].includes(part)) return "fabric";
   if (["schedules", "resets", "spaceTypes", "airExchanges", "deviceLists", "drawPoints", "siteLights", "rules", "values", "known"].includes(part)) return "use";
   if (["points", "drives", "pairs"].includes(part)) return "measured";

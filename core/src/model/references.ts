@@ -158,6 +158,17 @@ export function checkReferences(p: Project): Problem[] {
     if (e.zones[0] === e.zones[1]) report(`airExchanges/${key}/zones`, `"${e.name}" passes air from a zone to itself.`, "exchange");
     need(p.schedules, "schedule", e.schedule, `airExchanges/${key}/schedule`);
   }
+  if (p.airNetwork) {
+    for (const [key, t] of Object.entries(p.airNetwork.types)) shares(t.control.schedule ?? null, `airNetwork/types/${key}/control/schedule`);
+    for (const [key, l] of Object.entries(p.airNetwork.links)) {
+      const at = `airNetwork/links/${key}`;
+      if (l.kind === "fan") shares(l.schedule, `${at}/schedule`);
+      else {
+        need(p.airNetwork.types, "opening type", l.type ?? null, `${at}/type`);
+        shares(l.control?.schedule ?? null, `${at}/control/schedule`);
+      }
+    }
+  }
   for (const [key, r] of Object.entries(p.resets))
     if (!(r.cold.outdoor < r.warm.outdoor))
       report(

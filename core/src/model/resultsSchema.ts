@@ -2,7 +2,7 @@ import { z } from "zod";
 import { id, name, text } from "./schemaParts.ts";
 
 /** What a series may be of. */
-export const seriesOwners = ["zone", "group", "face", "sensor", "component", "store", "maker", "outdoors", "building", "derived"] as const;
+export const seriesOwners = ["zone", "group", "face", "sensor", "component", "store", "maker", "airPath", "outdoors", "building", "derived"] as const;
 /** One series of a run, by what it is of and by its quantity. */
 export const seriesRefSchema = z.strictObject({
   of: z.enum(seriesOwners),

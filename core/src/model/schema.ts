@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { airNetworkSchema } from "./airSchema.ts";
 import { optionChangeSchema } from "./changeSchema.ts";
 import { complianceInputSchema } from "./complianceSchema.ts";
 import { packSchema } from "./packSchema.ts";
@@ -450,6 +451,7 @@ export const projectSchema = z.strictObject({
       schedule: id.nullable().describe("Share of the flow; null: always."),
     }),
   ).describe("Air passed between two zones."),
+  airNetwork: airNetworkSchema.optional().describe("Pressure network of the air in and around the building; absent: none was made."),
   sensors: records(
     z.strictObject({
       name,

@@ -76,6 +76,13 @@ export function usesOf(project: Project): Use[] {
   for (const [k, d] of Object.entries(project.drawPoints)) use("schedules", d.schedule, "drawPoints", k, "schedule");
   for (const [k, l] of Object.entries(project.siteLights)) use("schedules", l.schedule, "siteLights", k, "schedule");
   for (const [k, e] of Object.entries(project.airExchanges)) use("schedules", e.schedule, "airExchanges", k, "schedule");
+  const { airNetwork } = project;
+  if (airNetwork) {
+    for (const [k, t] of Object.entries(airNetwork.types)) use("schedules", t.control.schedule, "airNetwork", "types", k, "control", "schedule");
+    for (const [k, l] of Object.entries(airNetwork.links))
+      if (l.kind === "fan") use("schedules", l.schedule, "airNetwork", "links", k, "schedule");
+      else use("schedules", l.control?.schedule, "airNetwork", "links", k, "control", "schedule");
+  }
   for (const c of componentsOf(project))
     for (const [f, value] of Object.entries(c.inputs)) {
       const { kind } = serviceFieldsOf(c.kind)[f];
@@ -134,6 +141,10 @@ export function removeUnusedChanges(project: Project): Change[] {
 export function placeWords(project: Project, use: Use): string {
   const [part, id, ...rest] = use.path;
   if (part === "defaults") return "the whole project";
+  if (part === "airNetwork") {
+    const thing = valueAt(project, [part, id, rest[0]]) as { name?: string } | undefined;
+    return `${id === "types" ? "opening type" : "air path"} ${thing?.name ?? rest[0]}`;
+  }
   const named = valueAt(project, [part, id]) as { name?: string; host?: string } | undefined;
   const KINDS: Record<string, string> = {
     spaces: "space",

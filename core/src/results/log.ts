@@ -17,7 +17,7 @@ import {
   type YearKernel,
 } from "../simulate/index.ts";
 import { adaptiveBands, adaptiveLimits, dissatisfied, Person, runningMeans, voteAt } from "./comfort.ts";
-import { billOf, siteEnergy, unmetCauses, UnmetCauses, type ComponentState, type FuelMeter, type UnmetCause } from "../run/index.ts";
+import { AirMeter, billOf, siteEnergy, unmetCauses, UnmetCauses, type ComponentState, type FuelMeter, type UnmetCause } from "../run/index.ts";
 import { priceFigures, siteFigures } from "./pricing.ts";
 import { SeriesLog } from "./seriesLog.ts";
 import type { Series, Summary } from "./summary.ts";
@@ -27,6 +27,8 @@ const J_PER_KWH = 3.6e6;
 const COLD_SEASON = 15;
 /** Daylight wanted where nothing is controlled, lx. */
 const USUAL_LIGHT = 300;
+/** Operative temperature above which hours with people are told as warm, °C. */
+const WARM = 26;
 /** Relative humidity above which hours are counted, 1. */
 const HUMID = 0.8;
 /** Steps an hour from which hours unmet mean something: longer ones make some of their own. */
@@ -100,6 +102,7 @@ export class RunLog {
   private readonly peakLatent: Float64Array;
   private readonly condensed: Float64Array;
   private readonly humidHours: Float64Array;
+  private readonly warmHours: Float64Array;
   private readonly water: Float64Array;
   private readonly temperature: { min: Float64Array; sum: Float64Array; max: Float64Array };
   private readonly unmetHeat: Float64Array;
@@ -125,6 +128,7 @@ export class RunLog {
   private limitsOf = -1;
   private readonly lightHours: Float64Array;
   private readonly sunHours: Float64Array;
+  private readonly airflow: AirMeter;
   private readonly peak = { heatStepAt: -1, coolStepAt: -1, unmet: 0, weight: 1, weighed: 0, steps: 0 };
 
   constructor(model: CompiledModel, weather: WeatherYear, covered: Covered, settings: RunSettings, meter: FuelMeter) {
@@ -134,6 +138,7 @@ export class RunLog {
     this.weather = weather;
     this.covered = covered;
     this.meter = meter;
+    this.airflow = new AirMeter(model);
     this.lines = new SeriesLog(
       model,
       weather,
@@ -168,6 +173,7 @@ export class RunLog {
     this.peakLatent = f(zones + 1);
     this.condensed = f(zones);
     this.humidHours = f(zones);
+    this.warmHours = f(zones);
     this.water = f(12 * zones * WATERS);
     this.temperature = { min: f(zones).fill(Infinity), sum: f(zones), max: f(zones).fill(-Infinity) };
     this.unmetHeat = f(zones);
@@ -229,7 +235,7 @@ export class RunLog {
       this.humidification[at] += r.humidification[z] * seconds;
       this.dehumidification[at] += moist * seconds;
       // night ventilation and free cooling are moved by fans, windows are not
-      if (r.extraFlow[z] > 0 && kernel.state.extraKind[z] !== 2) this.fanAir[at] += (r.extraFlow[z] / kernel.state.boundary.density) * seconds;
+      if (r.extraFlow[z] > 0) this.fanAir[at] += (kernel.fannedExtra(z) / kernel.state.boundary.density) * seconds;
       if (h > stepHeating[z]) stepHeating[z] = h;
       if (c > stepCooling[z]) stepCooling[z] = c;
       const air = r.airTemperature[z];
@@ -270,6 +276,7 @@ export class RunLog {
       p.coolStepAt = end;
     }
     this.meter.take(kernel, month, weight, end);
+    this.airflow.take(kernel, hours);
     this.lines.take(kernel, hour, this.meter.arrays.power);
   }
 
@@ -405,6 +412,7 @@ export class RunLog {
       if (pmv < votes.min[z]) votes.min[z] = pmv;
       if (pmv > votes.max[z]) votes.max[z] = pmv;
       const operative = 0.5 * (hourAir[z] + hourRadiant[z]);
+      if (operative > WARM) this.warmHours[z] += weight;
       for (let b = 0; b < BANDS; b++) {
         const low = limits[2 * b];
         if (low !== low) bandNone[z * BANDS + b] += weight;
@@ -534,6 +542,7 @@ export class RunLog {
         stepCooling: this.stepCooling[z],
         capacity: { heating: capacity(id, "heatingCapacity", model.heatingCapacity[z]), cooling: capacity(id, "coolingCapacity", model.coolingCapacity[z]) },
         condensed: this.condensed[z],
+        warmHours: this.warmHours[z],
         humidHours: this.humidHours[z],
         water: waters(z),
         temperature: { min: this.temperature.min[z], mean: this.temperature.sum[z] / this.peak.weighed, max: this.temperature.max[z] },
@@ -585,6 +594,7 @@ export class RunLog {
       hotWater: this.drawn(),
       waterSystems: this.meter.hotWater.result(),
       arrays: this.meter.arrays.result(),
+      airflow: this.airflow.result(),
       unmetHours: told ? this.peak.unmet : null,
       unmetCauses: told ? (Object.fromEntries(unmetCauses.map((c, i) => [c, this.causes.hours[i]])) as Record<UnmetCause, number>) : null,
       unmetTolerance: model.options.unmetTolerance,

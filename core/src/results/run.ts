@@ -363,6 +363,12 @@ function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[
   for (let z = 0; z < model.zones; z++)
     if (books.unsettled[z] > 0)
       out.push(`zones/${model.zoneIds[z]}: The thermostat search of ${model.zoneNames[z]} did not settle in ${books.unsettled[z]} steps.`);
+  const { air } = kernel.state;
+  if (air) {
+    const failed = Array.from(air.failures.keys()).filter((z) => air.failures[z] > 0);
+    for (const z of failed)
+      out.push(`zones/${model.zoneIds[z]}: The airflow did not settle in ${air.failures[z]} steps, with ${model.zoneNames[z]} furthest from its balance.`);
+  }
   for (let z = 0; z < model.zones; z++)
     if (books.unconverged[z] > 0)
       out.push(`zones/${model.zoneIds[z]}: The radiant exchange of ${model.zoneNames[z]} had not converged to 0.01 W/m² in ${books.unconverged[z]} steps.`);

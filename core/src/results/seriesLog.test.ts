@@ -25,6 +25,8 @@ describe("hourly series", () => {
       for (const z of zones) {
         const values = of(q.name, z);
         expect(values).toHaveLength(HOURS);
+        // they are carried by the flows of an airflow network, which this building has not
+        if (q.name === "carbonDioxide" || q.name === "ageOfAir") continue;
         expect(
           values.every((v) => Number.isFinite(v)),
           q.name,

@@ -1,5 +1,6 @@
 import { relativeHumidity, type WeatherYear } from "../climate/index.ts";
 import {
+  airPathQuantities,
   componentQuantities,
   faceQuantities,
   FLOWS,
@@ -32,6 +33,9 @@ const READ = [
   "predictedMeanVote",
   "extraAirFlow",
   "lightingShare",
+  "airChanges",
+  "carbonDioxide",
+  "ageOfAir",
 ] as const satisfies readonly ZoneQuantity[];
 const R = Object.fromEntries(READ.map((n, i) => [n, i])) as Record<(typeof READ)[number], number>;
 
@@ -114,6 +118,14 @@ export class SeriesLog {
   /** Lines of stores and of what makes electricity: what is read of which one. */
   private readonly siteLines: { readonly name: string; readonly unit: string; readonly scope: string; readonly of: number; readonly values: Float64Array }[];
   private readonly siteSum: Float64Array;
+  /** Lines of air paths: what is read of which link. */
+  private readonly airLines: {
+    readonly name: (typeof airPathQuantities)[number]["name"];
+    readonly unit: string;
+    readonly link: number;
+    readonly values: Float64Array;
+  }[];
+  private readonly airSum: Float64Array;
   private readonly air: Float64Array;
   private hours = 0;
   private pressure = 101325;
@@ -154,6 +166,10 @@ export class SeriesLog {
       asked.has(name) ? (name === "madePower" ? makers : stores).map((scope, of) => ({ name, unit, scope, of, values: column() })) : [],
     );
     this.siteSum = new Float64Array(this.siteLines.length);
+    this.airLines = airPathQuantities.flatMap(({ name, unit }) =>
+      asked.has(name) ? (model.air?.plan.planned ?? []).flatMap((p, link) => (p.record === null ? [] : [{ name, unit, link, values: column() }])) : [],
+    );
+    this.airSum = new Float64Array(this.airLines.length);
     this.air = new Float64Array(model.zones);
     this.wantsVotes = asked.has("predictedMeanVote");
   }
@@ -184,6 +200,12 @@ export class SeriesLog {
       const { name, of } = this.siteLines[l];
       this.siteSum[l] += name === "madePower" ? made[of] : ((name === "storeLower" ? kernel.water?.lower : kernel.water?.upper)?.[of] ?? NaN);
     }
+    const paths = kernel.state.air;
+    if (paths)
+      for (let l = 0; l < this.airLines.length; l++) {
+        const { name, link } = this.airLines[l];
+        this.airSum[l] += (name === "airForward" ? paths.forward : name === "airBackward" ? paths.backward : paths.network.open)[link];
+      }
     const outputs = kernel.state.services?.out;
     if (outputs)
       for (let l = 0; l < this.componentLines.length; l++)
@@ -197,6 +219,15 @@ export class SeriesLog {
         return (1000 * r.extraFlow[z]) / kernel.state.boundary.density;
       case R.lightingShare:
         return kernel.lightingShare(z);
+      case R.airChanges: {
+        const s = kernel.state;
+        const fresh = s.infiltrationFlow[z] + s.airFlow[z] + r.extraFlow[z];
+        return (3600 * fresh) / (this.model.zoneVolume[z] * this.model.airDensity);
+      }
+      case R.carbonDioxide:
+        return kernel.state.air?.carbonDioxide[z] ?? NaN;
+      case R.ageOfAir:
+        return (kernel.state.air?.age[z] ?? NaN) / 3600;
       case R.predictedMeanVote:
         // put in whole when the hour closes
         return 0;
@@ -230,6 +261,8 @@ export class SeriesLog {
     this.componentSum.fill(0);
     for (let l = 0; l < this.siteLines.length; l++) this.siteLines[l].values[this.hours] = this.siteSum[l] / n;
     this.siteSum.fill(0);
+    for (let l = 0; l < this.airLines.length; l++) this.airLines[l].values[this.hours] = this.airSum[l] / n;
+    this.airSum.fill(0);
     this.layers.closeHour(this.hours, n);
     this.hours++;
   }
@@ -275,7 +308,14 @@ export class SeriesLog {
       return { scope: model.services?.components[l.component].path.join("/") ?? "", quantity: name, unit, ...common, values: l.values };
     });
     const site = this.siteLines.map(({ scope, name, unit, values }): Series => ({ scope, quantity: name, unit, ...common, values }));
-    return [...zone, ...face, ...sensor, ...component, ...site];
+    const paths = this.airLines.map(({ name, unit, link, values }): Series => ({
+      scope: model.air?.plan.planned[link].record ?? "",
+      quantity: name,
+      unit,
+      ...common,
+      values,
+    }));
+    return [...zone, ...face, ...sensor, ...component, ...site, ...paths];
   }
 }
 

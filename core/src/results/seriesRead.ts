@@ -4,7 +4,7 @@ import { groupsOf } from "../inputs/index.ts";
 import { spaceShapes } from "../geometry/index.ts";
 import { fuels, unitOfText, type Derived, type Project, type SeriesRef, type Unit } from "../model/index.ts";
 import type { FuelHours } from "../run/index.ts";
-import { componentQuantities, faceQuantities, sensorQuantities, siteQuantities, zoneQuantities, type Quantity } from "../simulate/index.ts";
+import { airPathQuantities, componentQuantities, faceQuantities, sensorQuantities, siteQuantities, zoneQuantities, type Quantity } from "../simulate/index.ts";
 import type { Series } from "./summary.ts";
 import { together } from "./statistics.ts";
 
@@ -35,6 +35,7 @@ export const quantitiesOf: Readonly<Record<Exclude<SeriesRef["of"], "derived">, 
   component: componentQuantities,
   store: siteQuantities.filter((q) => q.name !== "madePower"),
   maker: siteQuantities.filter((q) => q.name === "madePower"),
+  airPath: airPathQuantities,
   outdoors: outdoorQuantities,
   building: fuelQuantities,
 };

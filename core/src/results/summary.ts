@@ -149,6 +149,7 @@ export const summarySchema = z.strictObject({
       stepCooling: z.number().describe("Largest mean of a step, W."),
       capacity: z.strictObject({ heating: capacity, cooling: capacity }),
       condensed: z.number().describe("Water that condensed because the air would have stood above saturation, kg; its heat is in no balance."),
+      warmHours: z.number().nullable().default(null).describe("Hours with people above 26 °C operative; null: in summaries of earlier versions."),
       humidHours: z.number().describe("Hours above 80 % relative humidity in which people are there or it may be cooled."),
       water: waterRecord.describe("Water into the zone's air by month, kg; all flows of a month add up to nothing."),
       temperature: range,
@@ -247,6 +248,40 @@ export const summarySchema = z.strictObject({
     )
     .default([])
     .describe("What makes electricity on site."),
+  airflow: z
+    .strictObject({
+      failures: z.number().int().describe("Steps in which the flows did not settle."),
+      residual: z.number().describe("Largest residual of a node before it was closed, kg/s."),
+      closure: z.number().describe("Air that nodes gained after it over what passed them, 1."),
+      zones: z.array(
+        z.strictObject({
+          id: z.string(),
+          name: z.string(),
+          airChanges: z.number().describe("Mean outdoor air, 1/h."),
+          carbonDioxide: z
+            .strictObject({ mean: z.number(), max: z.number(), hours: z.number().describe("Hours with people above 1000 ppm.") })
+            .describe("ppm."),
+          age: z.number().describe("Mean age of the air, h."),
+          peopleHours: z.number(),
+          nightHours: z.number().describe("Hours without people in which cooler outdoor air came in through openings."),
+          nightCooling: z.number().describe("Heat it took out, kWh."),
+          failures: z.number().int(),
+        }),
+      ),
+      links: z.array(
+        z.strictObject({
+          id: z.string(),
+          name: z.string(),
+          kind: z.string(),
+          hours: z.number().describe("Hours open."),
+          forward: z.number().describe("Mean flow from its first to its second end while open, kg/s."),
+          backward: z.number().describe("The other way, kg/s."),
+        }),
+      ),
+    })
+    .nullable()
+    .default(null)
+    .describe("Of the airflow network; null: none was in use."),
   unmetHours: z
     .number()
     .nullable()

@@ -1,7 +1,7 @@
 import { effectiveServices } from "../inputs/index.ts";
 import { fuels, type Fuel, type Project } from "../model/index.ts";
 import { fuelUse, type ZoneLoads } from "../services/index.ts";
-import { EXTRA, TERM, type CompiledModel, type YearKernel } from "../simulate/index.ts";
+import { TERM, type CompiledModel, type YearKernel } from "../simulate/index.ts";
 
 import { ArrayMeter } from "./arrayMeter.ts";
 import { ComponentMeter } from "./componentMeter.ts";
@@ -89,14 +89,14 @@ export class FuelMeter {
     this.arrays.take(kernel, month, weight);
     const { heat, cool, fan } = this;
     const r = kernel.record;
-    const { extraKind, boundary } = kernel.state;
+    const { boundary } = kernel.state;
     for (let z = 0; z < zones; z++) {
       // water is added by steam from the heating, and taken out by the cooling
       const plain = services === null || services.equipped[z] === 0;
       heat[z] += ((plain ? r.heating[z] : 0) + r.humidification[z]) * dt;
       if (plain) cool[z] += (r.cooling[z] + r.dehumidification[z]) * dt;
       // night ventilation and free cooling are moved by fans, windows are not
-      if (r.extraFlow[z] > 0 && extraKind[z] !== EXTRA.WINDOWS) fan[z] += (r.extraFlow[z] / boundary.density) * dt;
+      if (r.extraFlow[z] > 0) fan[z] += (kernel.fannedExtra(z) / boundary.density) * dt;
     }
   }
 

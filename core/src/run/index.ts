@@ -1,5 +1,6 @@
 export * from "./fuelMeter.ts";
 export * from "./componentMeter.ts";
+export * from "./airMeter.ts";
 export * from "./bill.ts";
 export * from "./valueFile.ts";
 export * from "./unmetCauses.ts";

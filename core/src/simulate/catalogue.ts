@@ -2,7 +2,7 @@
 export interface Quantity {
   readonly name: string;
   readonly label: string;
-  readonly unit: "°C" | "W" | "kg/s" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "m/s" | "";
+  readonly unit: "°C" | "W" | "kg/s" | "%" | "W/m²" | "1" | "lx" | "kg/kg" | "L/s" | "m/s" | "1/h" | "ppm" | "h" | "";
   readonly kind: "mean";
   /** Kept without being asked for. */
   readonly usual: boolean;
@@ -39,6 +39,16 @@ export const zoneQuantities = [
   { name: "openedAir", label: "Windows, night ventilation, free cooling", unit: "W", kind: "mean", usual: false },
   { name: "betweenZones", label: "Air between zones", unit: "W", kind: "mean", usual: false },
   { name: "storage", label: "Stored in the air", unit: "W", kind: "mean", usual: false },
+  { name: "airChanges", label: "Air changes of outdoor air", unit: "1/h", kind: "mean", usual: false },
+  { name: "carbonDioxide", label: "Carbon dioxide, of zones in the airflow network", unit: "ppm", kind: "mean", usual: false },
+  { name: "ageOfAir", label: "Mean age of the air, of zones in the airflow network", unit: "h", kind: "mean", usual: false },
+] as const satisfies readonly Quantity[];
+
+/** Of every air path of the network but its cracks; kept only when asked for. */
+export const airPathQuantities = [
+  { name: "airForward", label: "Air from its first to its second end", unit: "kg/s", kind: "mean", usual: false },
+  { name: "airBackward", label: "Air from its second to its first end", unit: "kg/s", kind: "mean", usual: false },
+  { name: "openShare", label: "Share open", unit: "1", kind: "mean", usual: false },
 ] as const satisfies readonly Quantity[];
 
 /** Of every face and opening; kept only when asked for. */
@@ -79,7 +89,7 @@ export const siteQuantities = [
 
 export type ZoneQuantity = (typeof zoneQuantities)[number]["name"];
 export type FaceQuantity = (typeof faceQuantities)[number]["name"];
-export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities, ...componentQuantities, ...siteQuantities].map(
+export const quantityNames = [...zoneQuantities, ...faceQuantities, ...sensorQuantities, ...componentQuantities, ...siteQuantities, ...airPathQuantities].map(
   (q) => q.name,
 ) as readonly string[];
 export const usualQuantities = zoneQuantities.filter((q) => q.usual).map((q) => q.name) as readonly ZoneQuantity[];

@@ -19,6 +19,7 @@ import {
   deriveSurroundings,
   freeId,
   type Geometry,
+  type InnerOpening,
   type PlacedOpening,
   type ShadePlane,
   type SurroundingPlane,
@@ -29,6 +30,7 @@ import { arrayPlanes, arrayProblems, placeArrays, type PlacedArray } from "../el
 import { assemblyLayers, assemblyMass, assemblyU, bridgedResistance, glazingPhysics, reduceWall } from "../fabric/index.ts";
 import { signalsCross, signalSpan } from "../use/index.ts";
 import { serviceProblems, waterProblems } from "../services/index.ts";
+import { airProblems } from "./airModel.ts";
 import { useProblems } from "./useChecks.ts";
 
 /** A project's derived geometry and everything found wrong with it. */
@@ -36,6 +38,8 @@ export interface Checked {
   readonly problems: readonly Problem[];
   readonly geometry: Geometry;
   readonly openings: readonly PlacedOpening[];
+  /** Doors and ways through inner walls. */
+  readonly inner: readonly InnerOpening[];
   readonly shades: readonly ShadePlane[];
   readonly surroundings: readonly SurroundingPlane[];
   /** Photovoltaic arrays where they stand; their planes are among the shades. */
@@ -57,7 +61,7 @@ export function checkProject(project: Project): Checked {
     checked = withinBudget(CHECK_BUDGET, () => check(project));
   } catch (error) {
     if (!(error instanceof BudgetSpent)) throw error;
-    checked = { problems: [tooMuch(project)], geometry: NOTHING, openings: [], shades: [], surroundings: [], arrays: [] };
+    checked = { problems: [tooMuch(project)], geometry: NOTHING, openings: [], inner: [], shades: [], surroundings: [], arrays: [] };
   }
   known.set(project, checked);
   return checked;
@@ -86,7 +90,7 @@ function check(project: Project): Checked {
   const broken = problems.some((p) => p.severity === "error");
   const geometry: Geometry = broken ? NOTHING : deriveFaces(project);
   problems.push(...geometry.problems);
-  const placed = broken ? { openings: [], problems: [] } : deriveOpenings(project, geometry);
+  const placed = broken ? { openings: [], inner: [], problems: [] } : deriveOpenings(project, geometry);
   problems.push(...placed.problems);
   const { project: ruled } = broken ? { project } : ruledComponents(project);
   const { arrays, problems: misplaced } = broken ? { arrays: [], problems: [] } : placeArrays(ruled, geometry, placed.openings);
@@ -95,6 +99,7 @@ function check(project: Project): Checked {
     problems.push(
       ...zoneProblems(project, geometry),
       ...useProblems(project),
+      ...airProblems(project, { geometry, openings: placed.openings, inner: placed.inner }),
       ...driveProblems(project),
       ...ruledComponents(project).problems,
       ...serviceProblems(ruled),
@@ -105,7 +110,7 @@ function check(project: Project): Checked {
       ...misplacedAssemblies(project, geometry),
       ...optionProblems(project),
     );
-  return { problems, geometry, openings: placed.openings, shades, surroundings: deriveSurroundings(project), arrays };
+  return { problems, geometry, openings: placed.openings, inner: placed.inner, shades, surroundings: deriveSurroundings(project), arrays };
 }
 
 function zoneProblems(project: Project, geometry: Geometry): Problem[] {

@@ -8,6 +8,7 @@ import { LEAP_YEAR, ProjectError, SIZED, waterSystemOf, type Problem, type Proje
 import { blockPattern, cos, DEG, sin } from "../numeric/index.ts";
 import { dayKinds } from "../use/index.ts";
 import { buildArrays, buildTurbines } from "./arrays.ts";
+import { airModel, airPairs, planOf } from "./airModel.ts";
 import { FLOW } from "./catalogue.ts";
 import { checkProject } from "./check.ts";
 import { insideFilm, outsideFilm, windFilms } from "./convection.ts";
@@ -64,7 +65,7 @@ export function compile(
   if (errors.length > 0) throw new ProjectError(errors);
   const warnings: Problem[] = [...placeProblems(project.site, weather)];
   const year = daysOf(weather);
-  const { geometry, openings, shades, surroundings } = checked;
+  const { geometry, openings, inner, shades, surroundings } = checked;
 
   const zoneIds = Object.keys(project.zones)
     .filter((z) => Object.values(project.spaces).some((s) => s.zone === z))
@@ -73,7 +74,7 @@ export function compile(
   const zoneOfSpace = new Map(Object.entries(project.spaces).map(([id, s]) => [id, zoneOf.get(s.zone as string) as number]));
   const zones = zoneIds.length;
 
-  const { list, groundTemperature, spaceOf } = buildElements(project, weather, geometry, openings, zoneOfSpace, warnings, reduction);
+  const { list, groundTemperature, spaceOf } = buildElements(project, weather, geometry, openings, zoneOfSpace, warnings, reduction, inner);
   for (const [id, storey] of Object.entries(project.storeys))
     if (list.some((e) => e.key.endsWith(BETWEEN) && project.spaces[e.face.space].storey === id))
       warnings.push({
@@ -104,7 +105,11 @@ export function compile(
   const passes = Object.values(project.airExchanges);
   const zoneIndex = (id: string): number => zoneOf.get(id) ?? -1;
   const passing = passes.filter((p) => zoneIndex(p.zones[0]) >= 0 && zoneIndex(p.zones[1]) >= 0 && p.flow > 0);
+  const network = planOf(project, checked);
+  const pairs = network ? airPairs(network.plan, zoneIndex) : [];
+  const networked = new Set(network?.plan.zones ?? []);
   const pattern = blockPattern(zones, [
+    ...pairs.map((p): [number, number] => [p.zone0, p.zone1]),
     ...partitions.map((e): [number, number] => [e.zone0, e.zone1]),
     ...passing.map((p): [number, number] => [zoneIndex(p.zones[0]), zoneIndex(p.zones[1])]),
   ]);
@@ -127,6 +132,7 @@ export function compile(
       stepped: !ideal,
     },
     driven,
+    networked,
   );
   const driveOf: DriveOf = (address, f) => {
     if (!Object.hasOwn(driven, address)) return f;
@@ -173,6 +179,24 @@ export function compile(
   const multiplier = (zone: string): number => spaces.zoneMultiplier[zoneIndex(zone)];
   /** Of as many copies as a storey stands for one touches a zone of another storey. */
   const passWeight = (own: string, other: string): number => (multiplier(own) === multiplier(other) ? 1 : 1 / multiplier(own));
+  // typed exchanges pass the same air both ways; of the network each way is an entry that one of the two zones feels
+  const exchanges = [
+    ...passing.map((p) => ({
+      zone0: zoneIndex(p.zones[0]),
+      zone1: zoneIndex(p.zones[1]),
+      flow: p.flow,
+      weight0: passWeight(p.zones[0], p.zones[1]),
+      weight1: passWeight(p.zones[1], p.zones[0]),
+      schedule: p.schedule,
+    })),
+    ...pairs.flatMap(({ zone0, zone1 }) => {
+      const of = { zone0, zone1, flow: 0, schedule: null };
+      return [
+        { ...of, weight0: passWeight(zoneIds[zone0], zoneIds[zone1]), weight1: 0 },
+        { ...of, weight0: 0, weight1: passWeight(zoneIds[zone1], zoneIds[zone0]) },
+      ];
+    }),
+  ];
 
   const inside0 = list.map((e) => insideFilm(project.run.insideConvection, facing0(e), false));
   const outside = list.map((e) => outsideFilm(project.run.outsideConvection, facing0(e), e.kind === 1));
@@ -185,6 +209,7 @@ export function compile(
   const windows = zoneIds.map((): FreeOpening[] => []);
   for (const e of list) {
     const o = e.opening;
+    if (networked.has(zoneIds[e.zone1])) continue;
     if (!o || e.frameOf !== null || o.operable <= 0 || effective(project, "space", e.face.space, "windowGiven").value !== "drawn windows") continue;
     const middle = (o.low + o.high) / 2;
     windows[e.zone1].push({
@@ -197,7 +222,7 @@ export function compile(
   }
   for (const [id, z] of zoneOfSpace) {
     const typed = freeOpening(project, geometry, id);
-    if (typed) windows[z].push(typed);
+    if (typed && !networked.has(zoneIds[z])) windows[z].push(typed);
   }
   const levels = new Set(Object.values(project.spaces).map((s) => project.storeys[s.storey].elevation));
   const leak = leakageCoefficients(project.site.shelter, levels.size);
@@ -215,7 +240,12 @@ export function compile(
     exterior,
     stepsPerHour,
     dt,
-    passes: exchange.full.length > 0 ? FULL_PASSES : list.some((e) => e.melting) || (equipment?.systems.length ?? 0) > 0 ? MELTING_PASSES : PASSES,
+    passes:
+      exchange.full.length > 0
+        ? FULL_PASSES
+        : list.some((e) => e.melting) || network !== null || (equipment?.systems.length ?? 0) > 0
+          ? MELTING_PASSES
+          : PASSES,
     options: project.run,
     keys: list.map((e) => e.key),
     area: field((e) => e.area),
@@ -279,14 +309,15 @@ export function compile(
     windows,
     mayOpen: Uint8Array.from(windows, (w, z) => +(spaces.nightFlow[z] > 0 || spaces.freeFlow[z] > 0 || (w.length > 0 && !Number.isNaN(spaces.windowAbove[z])))),
     leak,
-    passZone0: Int32Array.from(passing, (p) => zoneIndex(p.zones[0])),
-    passZone1: Int32Array.from(passing, (p) => zoneIndex(p.zones[1])),
-    passFlow: Float64Array.from(passing, (p) => p.flow),
-    passWeight0: Float64Array.from(passing, (p) => passWeight(p.zones[0], p.zones[1])),
-    passWeight1: Float64Array.from(passing, (p) => passWeight(p.zones[1], p.zones[0])),
-    passSchedule: Int32Array.from(passing, (p) => rowOf(p.schedule)),
-    passBlock01: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[0]), zoneIndex(p.zones[1]))),
-    passBlock10: Int32Array.from(passing, (p) => pattern.indexOf(zoneIndex(p.zones[1]), zoneIndex(p.zones[0]))),
+    air: network ? airModel(project, network.input, network.plan, zoneIds, pairs, passing.length, rowOf, ideal) : null,
+    passZone0: Int32Array.from(exchanges, (x) => x.zone0),
+    passZone1: Int32Array.from(exchanges, (x) => x.zone1),
+    passFlow: Float64Array.from(exchanges, (x) => x.flow),
+    passWeight0: Float64Array.from(exchanges, (x) => x.weight0),
+    passWeight1: Float64Array.from(exchanges, (x) => x.weight1),
+    passSchedule: Int32Array.from(exchanges, (x) => rowOf(x.schedule)),
+    passBlock01: Int32Array.from(exchanges, (x) => pattern.indexOf(x.zone0, x.zone1)),
+    passBlock10: Int32Array.from(exchanges, (x) => pattern.indexOf(x.zone1, x.zone0)),
     daylight,
     dimmers: dimGroups(casters).map((g) => ({ transmittance: g.transmittance, schedule: g.schedule === null ? -1 : rowOf(g.schedule) })),
     heatingCapacity: capacity("heatingCapacity"),

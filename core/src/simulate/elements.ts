@@ -16,7 +16,7 @@ import {
   type ReducedWall,
   type ReductionOptions,
 } from "../fabric/index.ts";
-import type { Face, Geometry, PlacedOpening } from "../geometry/index.ts";
+import type { Face, Geometry, InnerOpening, PlacedOpening } from "../geometry/index.ts";
 import { addedU, faceAssembly, openingConstruction, thermalBridges } from "../inputs/index.ts";
 import type { Problem, Project } from "../model/index.ts";
 import type { InsideSurface } from "./enclosure.ts";
@@ -34,6 +34,10 @@ const LEAST_FRAME = 0.01;
 
 /** Behind a side set to let no heat through by hand: nothing that its outer surface could give heat to. */
 const ADIABATIC = { row: 0, conductance: 1e-6, soil: 0 };
+
+/** A plate between layers of one room that the airflow network has open, share of it from which it is no floor any more, and its resistance, m²K/W: it only hands on radiation and warmth. */
+const OPEN_PLATE = 0.9;
+const OPEN_RESISTANCE = 0.001;
 
 /** Ends the key of a plate between the copies of a storey. */
 export const BETWEEN = "|between";
@@ -85,6 +89,7 @@ export function buildElements(
   zoneOfSpace: ReadonlyMap<string, number>,
   warnings: Problem[],
   reduction: ReductionOptions = {},
+  inner: readonly InnerOpening[] = [],
 ): { list: Element[]; groundTemperature: Float64Array; spaceOf: (e: Element, side: 0 | 1) => string | null } {
   const surface = (assembly: string, end: "outer" | "inner"): Element["outer"] => {
     const layers = project.assemblies[assembly].layers.filter((l) => l.kind !== "circuit");
@@ -321,14 +326,32 @@ export function buildElements(
   }
   const order: readonly ElementKind[] = [0, 2, 1, 3];
   list.sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind));
+  /** Of a floor what the network has open, m². */
+  const throughFloor = (face: Face, partner: Face): number =>
+    !project.airNetwork?.use
+      ? 0
+      : Object.values(project.airNetwork.links).reduce(
+          (sum, l) => sum + (l.kind === "floor opening" && (l.host === face.host || l.host === partner.host) ? l.area : 0),
+          0,
+        );
   for (const { face, partner, equal } of pairs) {
-    const area0 = equal ? face.area : face.area / copies(face.space);
-    const area = equal ? face.area : face.area / copies(partner.space);
+    // a way through has no wall; a door's leaf counts as wall
+    const ways = inner.reduce(
+      (sum, o) => sum + (o.use === "opening" && (o.face === face.key || o.face === partner.key) ? o.area : 0),
+      throughFloor(face, partner),
+    );
+    const openPlate = face.kind !== "wall" && ways >= OPEN_PLATE * face.area;
+    const net = openPlate ? face.area : face.area - ways;
+    if (net <= 1e-6) continue;
+    const area0 = equal ? net : net / copies(face.space);
+    const area = equal ? net : net / copies(partner.space);
     const assembly = faceAssembly(project, face, partner.host).id;
     // side 0 lies in this face's own space, side 1 beyond it; normal points from 0 to 1
     list.push({
       ...common,
-      ...build(assembly, [], [INSIDE_FILM, INSIDE_FILM]),
+      ...(openPlate
+        ? { wall: reduceWall([resistanceLayer(OPEN_RESISTANCE)], [INSIDE_FILM, INSIDE_FILM]), melting: null }
+        : build(assembly, [], [INSIDE_FILM, INSIDE_FILM])),
       kind: 3,
       key: face.key,
       face,

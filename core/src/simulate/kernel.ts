@@ -1,11 +1,12 @@
 import { extraterrestrial, relativeHumidity, skyTemperature, type WeatherYear } from "../climate/index.ts";
 import { airDensity, CP_AIR, CP_VAPOUR } from "../airflow/index.ts";
+import { airAfter, airControl, airFlows } from "./airStep.ts";
 import { advanceMelting, circuits } from "./book.ts";
 import { blinds, control, glassChain, startModes } from "./control.ts";
 import { BEAM_EFFICACY, DIFFUSE_EFFICACY, lightingLeft, skyLuminance } from "./daylight.ts";
 import { circuitTemperatures, readyPass, settlePass, stateTemperatures } from "./films.ts";
 import { TERM, type CompiledModel } from "./model.ts";
-import { SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
+import { EXTRA, SUN, type Books, type KernelState, type StepRecord } from "./state.ts";
 import { hotWater, waterState, type WaterState } from "./hotWater.ts";
 import { stepKernel } from "./stepKernel.ts";
 import { sunlight } from "./sunlight.ts";
@@ -160,6 +161,7 @@ export class YearKernel {
     }
     if (this.water !== null) hotWater(m, s, this.water, clock, k);
     control(m, s, clock, k);
+    airControl(m, s);
     beginServices(m, s);
     startModes(m, s);
     if (s.step === 0) stateTemperatures(m, s);
@@ -168,6 +170,7 @@ export class YearKernel {
     for (let pass = 0; pass < passes; pass++) {
       readyPass(m, s, pass);
       serviceLaws(m, s);
+      airFlows(m, s, pass);
       // films of a pass come from the pass before it: those of the first pass are at hand from the last pass of the step before
       this.inner.pass(pass === 0, pass > 0 || s.step === 0, pass === passes - 1);
       settlePass(m, s);
@@ -180,6 +183,7 @@ export class YearKernel {
     this.inner.book();
     circuits(m, s);
     bookServices(m, s);
+    airAfter(m, s);
     s.step++;
   }
 
@@ -279,6 +283,12 @@ export class YearKernel {
   /** Relative humidity of a zone now, 0…1. */
   humidity(z: number, pressure: number): number {
     return relativeHumidity(this.record.airTemperature[z], this.record.humidityRatio[z], pressure);
+  }
+
+  /** Extra outdoor air of zone `z` that fans move now, kg/s: night ventilation and free cooling, not what comes through openings. */
+  fannedExtra(z: number): number {
+    const { air, extraKind } = this.state;
+    return extraKind[z] === EXTRA.WINDOWS ? 0 : this.record.extraFlow[z] - (air === null ? 0 : air.opened[z]);
   }
 
   /** Share of the lighting power of zone `z` that daylight leaves now, 1. */

@@ -4,6 +4,7 @@ import type { Problem, RunOptions, YearDays } from "../model/index.ts";
 import type { BlockPattern } from "../numeric/index.ts";
 import type { ComponentSizes, ServiceModel, WaterSystemModel } from "../services/index.ts";
 import type { ArrayModel, SunPlane, TurbineModel } from "./siteModel.ts";
+import type { AirModel } from "./airModel.ts";
 import type { DaylightModel } from "./daylight.ts";
 import type { MeltingSpec } from "./elements.ts";
 import type { ScheduledShade, TracedWindow } from "./litTable.ts";
@@ -282,6 +283,8 @@ export interface CompiledModel {
   readonly leakPlaces: readonly LeakPlace[];
   /** Stack and wind coefficients of leakage areas. */
   readonly leak: { readonly stack: number; readonly wind: number };
+  /** Pressure network of the air; null: none in use. */
+  readonly air: AirModel | null;
   /** Air passed between zones: zones, m³/s, schedule row, blocks of the zone system there and back. */
   readonly passZone0: Int32Array;
   readonly passZone1: Int32Array;

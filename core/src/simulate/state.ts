@@ -2,6 +2,7 @@ import { deriveWeather, perezHeight, saturationPressure, sunVector, type Derived
 import { MeltingWall } from "../fabric/index.ts";
 import { FLOWS, WATER, WATERS } from "./catalogue.ts";
 import { PATCHES } from "./litTable.ts";
+import { airState } from "./airState.ts";
 import { serviceState } from "./serviceState.ts";
 import { GLASS_NODES, TERMS, type CompiledModel } from "./model.ts";
 
@@ -259,6 +260,7 @@ export function kernelState(m: CompiledModel, weather: WeatherYear) {
     extraTarget: f(zones),
     windowsOpen: new Uint8Array(zones),
     passNow: f(m.passFlow.length),
+    air: airState(m.air, zones),
     /** Humidity of a pass: what holds each zone, its row and drive, kg/s, the coil's air and its saturation, and the humidity found, kg/kg. */
     wetMode: new Uint8Array(zones),
     wetWhole: f(zones),

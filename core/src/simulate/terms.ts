@@ -35,6 +35,7 @@ export function spaceTerms(
   days: YearDays = COMMON_YEAR,
   water: WaterTerms = { stepped: false },
   driven: DrivenRows = {},
+  networked: ReadonlySet<string> = new Set(),
 ) {
   const schedules: Float64Array[] = [new Float64Array(days.hours * years).fill(1)];
   const rows = new Map<string, number>();
@@ -98,7 +99,9 @@ export function spaceTerms(
     };
     const leakage = effective(project, "space", id, "infiltrationModel").value as string;
     const leakageRow = drivenRow(z, "infiltration", schedule("infiltrationSchedule"), full?.infiltration[z]);
-    if (leakage === "air changes") add(leakageRow, TERM.airLeakage, (number("infiltration") * g.volume) / 3600);
+    if (networked.has(project.spaces[id].zone as string)) {
+      // it leaks by the cracks of the network
+    } else if (leakage === "air changes") add(leakageRow, TERM.airLeakage, (number("infiltration") * g.volume) / 3600);
     else if (leakage === "leakage area") leaks.push({ zone: z, size: (facade.get(id) ?? 0) * number("leakageArea"), schedule: leakageRow });
     else {
       const perArea = number("infiltrationFlow") / pow(number("infiltrationPressure"), CRACK_EXPONENT);

@@ -1,3 +1,4 @@
+import { airRows } from "./airRows.ts";
 import { fabricRows } from "./fabricRows.ts";
 import { roomRows } from "./roomRows.ts";
 import type { Row } from "./row.ts";
@@ -8,4 +9,4 @@ export { orderRows, refinementRows } from "./refinement.ts";
 export type { Row } from "./row.ts";
 
 /** Everything that is compared with a closed form or a published figure. */
-export const closedRows = (): Row[] => [...fabricRows(), ...roomRows(), ...siteRows()];
+export const closedRows = (): Row[] => [...fabricRows(), ...roomRows(), ...siteRows(), ...airRows()];

@@ -5,6 +5,7 @@ import { useMemo, useRef, useState } from "react";
 import { checkProject, cos, DEG, sin, sunVector, type Face, type Project, type Vector } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
 import { monthNames } from "../../ui/format.ts";
+import type { SceneArrow } from "../airflow/arrows.ts";
 import { useStore } from "../store.ts";
 import { shownBy, useForm, type ShownBy } from "./formStore.ts";
 import { saveDayFilm, saveDayPicture, savePicture } from "./dayFilm.ts";
@@ -36,6 +37,7 @@ export function Building({
   driven = false,
   words,
   floors,
+  arrows,
 }: {
   project: Project;
   storey: string;
@@ -47,6 +49,8 @@ export function Building({
   words?: (face: Face) => string | null;
   /** Areas drawn on floors, seen where the building is cut. */
   floors?: readonly FloorArea[];
+  /** Arrows and rings over it. */
+  arrows?: readonly SceneArrow[];
 }) {
   const { shown, cut, hidden, sun } = useForm();
   const set = useForm((s) => s.set);
@@ -100,6 +104,7 @@ export function Building({
         {...(paint ? { paint } : {})}
         {...(words ? { words } : {})}
         {...(floors ? { floors } : {})}
+        {...(arrows ? { arrows } : {})}
       />
       <Flex position="absolute" left="3" top="2" right="3" gap="2.5" align="center" flexWrap="wrap" fontSize="12px" rowGap="0">
         <Text fontWeight="600" fontSize="13px">

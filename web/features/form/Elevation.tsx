@@ -49,7 +49,7 @@ export function Elevation({ project, host }: { project: Project; host: string | 
   const [drag, setDrag] = useState<{ id: string; grip: Grip; x: number; y: number; was: Rect; now: Rect } | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const grid = useForm((s) => (s.grid > 0 ? FINE : 0));
-  const { geometry, openings } = checkProject(project);
+  const { geometry, openings, inner } = checkProject(project);
   useEffect(() => {
     const el = frame.current;
     if (!el) return;
@@ -84,19 +84,19 @@ export function Elevation({ project, host }: { project: Project; host: string | 
   const Y = (z: number): number => base - z * scale;
   const own = Object.entries(project.openings).filter((e): e is [string, Placed] => e[1].kind === "placed" && e[1].host === host);
   const ruled = openings.filter((o) => faces.some((f) => f.key === o.face) && project.openings[o.record].kind !== "placed");
-  const placed = new Set(openings.map((o) => o.record));
+  const placed = new Set([...openings, ...inner].map((o) => o.record));
   const chosen = selection.find((s) => s.kind === "opening")?.id;
 
-  const add = (kind: "window" | "door" | "repeated" | "ratio"): void => {
+  const add = (kind: "window" | "door" | "opening" | "repeated" | "ratio"): void => {
     const wide = to - from;
     const tall = high - low;
-    const word = kind === "door" ? "Door" : kind === "window" ? "Window" : "Windows";
+    const word = kind === "door" ? "Door" : kind === "opening" ? "Way through" : kind === "window" ? "Window" : "Windows";
     let n = 1;
     while (Object.values(project.openings).some((o) => o.name === `${word} ${n}`)) n++;
     const name = `${word} ${n}`;
     const id = freeId(project.openings, name);
     const rule = { orientation: null, storey: null, space: null, host, glazing: null };
-    const door = kind === "door";
+    const door = kind === "door" || kind === "opening";
     const width = Math.min(door ? 1 : 1.5, wide * 0.8);
     const height = Math.min(door ? 2.1 : 1.4, tall * 0.8);
     // beside what is there already
@@ -179,9 +179,18 @@ export function Elevation({ project, host }: { project: Project; host: string | 
               Share of wall
             </Toggle>
           </>
+        ) : faces.some((f) => f.contact === "space") ? (
+          <>
+            <Toggle on={false} onClick={() => add("door")}>
+              Add door
+            </Toggle>
+            <Toggle on={false} title="An opening without a door leaf between two spaces" onClick={() => add("opening")}>
+              Add way through
+            </Toggle>
+          </>
         ) : (
           <Text color="ink2" fontSize="12px">
-            touches no outdoors: openings are computed in outdoor walls
+            touches neither outdoors nor another space: nothing to open
           </Text>
         )}
       </Flex>

@@ -8,6 +8,7 @@ import { Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { MassingForm } from "../projects/MassingForm.tsx";
 import { useStore, type Selection } from "../store.ts";
+import { Airflow } from "./Airflow.tsx";
 import { Building } from "./Building.tsx";
 import { Elevation, elevationHost } from "./Elevation.tsx";
 import { FormInspector } from "./FormInspector.tsx";
@@ -23,7 +24,14 @@ import { Told } from "../../ui/Told.tsx";
 /** Problems listed beside the plan; the drawer has all. */
 const SHOWN = 12;
 
-const viewName: Record<View, string> = { plan: "Plan and building", building: "Building", elevation: "Elevation", sheets: "Sheets", sun: "Sun study" };
+const viewName: Record<View, string> = {
+  plan: "Plan and building",
+  building: "Building",
+  elevation: "Elevation",
+  sheets: "Sheets",
+  sun: "Sun study",
+  airflow: "Airflow",
+};
 
 /** The Form desk: storeys and their plans, the building, elevations, sheets and the sun study; what is selected in one is selected in all. */
 export function Form() {
@@ -70,6 +78,7 @@ export function Form() {
           {view === "building" && <Building project={project} storey={storey} />}
           {view === "elevation" && <Elevation project={project} host={elevationHost(project, selection)} />}
           {view === "sheets" && <SheetTable project={project} names={sheetNames} of={sheetOf} />}
+          {view === "airflow" && <Airflow project={project} storey={storey} />}
           {view === "sun" && <SunStudy project={project} storey={storey} />}
         </Box>
       </Flex>

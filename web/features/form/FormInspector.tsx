@@ -1,6 +1,7 @@
 "use client";
-import type { Project } from "@arroyo/core";
+import { airPlan, checkProject, type Project } from "@arroyo/core";
 import { useStore } from "../store.ts";
+import { AirPathInspector } from "./AirPathInspector.tsx";
 import { BuildingInspector } from "./BuildingInspector.tsx";
 import { OpeningInspector } from "./OpeningInspector.tsx";
 import { RoofInspector } from "./RoofInspector.tsx";
@@ -18,6 +19,9 @@ export function FormInspector({ storey }: { storey: string }) {
   const opening = of("opening");
   const shade = of("shade");
   const roof = of("roof");
+  const { airNetwork } = project;
+  const paths = selection.flatMap((s) => (s.kind === "airPath" && airNetwork && Object.hasOwn(airNetwork.links, s.id) ? [s.id] : []));
+  if (paths.length > 0 && airNetwork) return <AirPathInspector key={paths.join()} ids={paths} plan={airPlan(project, airNetwork, checkProject(project))} />;
   if (spaces.length > 0) return <SpaceInspector ids={spaces} />;
   if (wall && project.spaces[wall.split("/")[0]]) return <WallInspector host={wall} />;
   if (opening && project.openings[opening]) return <OpeningInspector id={opening} />;

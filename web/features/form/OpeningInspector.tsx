@@ -26,8 +26,9 @@ export function OpeningInspector({ id }: { id: string }) {
   const select = useStore((s) => s.select);
   const set = useForm((s) => s.set);
   const o = project.openings[id];
-  const { openings, geometry, problems } = checkProject(project);
-  const made = openings.filter((x) => x.record === id);
+  const { openings, inner, geometry, problems } = checkProject(project);
+  const made = [...openings, ...inner].filter((x) => x.record === id);
+  const within = inner.some((x) => x.record === id);
   const own = problems.filter((p) => p.path === `openings/${id}` || p.path.startsWith(`openings/${id}/`));
   const put = (key: string, label: string, value: unknown, times = 1): string | null =>
     firstMessage(edit(`${o.name}: ${label}`, [setChange(project, ["openings", id, key], value)]), times);
@@ -50,7 +51,7 @@ export function OpeningInspector({ id }: { id: string }) {
       : [o.orientation ?? "every side", o.space ? project.spaces[o.space].name : o.storey ? project.storeys[o.storey].name : null].filter(Boolean).join(" · ")
     : hostName(project, o.host);
   const window = rule || o.kind === "skylight" || o.use === "window";
-  const upright = made.some((m) => geometry.byKey.get(m.face)?.wall);
+  const upright = !within && made.some((m) => geometry.byKey.get(m.face)?.wall);
   const shades = Object.entries(project.shades).filter(([, s]) => "target" in s && s.target.kind === "opening" && s.target.opening === id);
   const shade = (value: Shade): void => {
     const key = freeId(project.shades, value.name);
@@ -112,6 +113,19 @@ export function OpeningInspector({ id }: { id: string }) {
         number("width", "Width", o.width, "m"),
         number("height", "Height", o.height, "m"),
       ]}
+      {o.kind === "placed" && within && (
+        <Row label="Is">
+          <SelectInput
+            label="What it is"
+            value={o.use}
+            options={[
+              { value: "door", label: "a door" },
+              { value: "opening", label: "a way through, without a leaf" },
+            ]}
+            onChange={(v) => put("use", v === "door" ? "a door" : "a way through", v)}
+          />
+        </Row>
+      )}
       {o.kind === "skylight" && [
         number("x", "Middle, plan x", o.x, "m"),
         number("y", "Middle, plan y", o.y, "m"),
@@ -124,24 +138,26 @@ export function OpeningInspector({ id }: { id: string }) {
         </Row>
       )}
       {window && number("operable", "Can be opened", o.operable ?? 0, "1", "%", 0)}
-      <Row label={window ? "Glazing" : "Assembly"} actions={<VaryThis addresses={[`openings/${id}/glazing`]} label={window ? "Glazing" : "Assembly"} />}>
-        <SelectInput
-          label={window ? "Glazing" : "Assembly"}
-          value={o.glazing ?? ""}
-          options={[
-            { value: "", label: "from the kit" },
-            ...Object.entries(window ? project.glazings : project.assemblies).map(([g, x]) => ({ value: g, label: x.name })),
-          ]}
-          onChange={(v) => put("glazing", "glazing", v === "" ? null : v)}
-        />
-      </Row>
+      {!within && (
+        <Row label={window ? "Glazing" : "Assembly"} actions={<VaryThis addresses={[`openings/${id}/glazing`]} label={window ? "Glazing" : "Assembly"} />}>
+          <SelectInput
+            label={window ? "Glazing" : "Assembly"}
+            value={o.glazing ?? ""}
+            options={[
+              { value: "", label: "from the kit" },
+              ...Object.entries(window ? project.glazings : project.assemblies).map(([g, x]) => ({ value: g, label: x.name })),
+            ]}
+            onChange={(v) => put("glazing", "glazing", v === "" ? null : v)}
+          />
+        </Row>
+      )}
       <Row
         label="Makes"
         note={[
           ...new Set(
             made.map((m) => {
               const f = geometry.byKey.get(m.face);
-              return f?.kind === "wall" ? orientationOf(f.azimuth) : "roof";
+              return f?.contact === "space" ? "inner wall" : f?.kind === "wall" ? orientationOf(f.azimuth) : "roof";
             }),
           ),
         ].join(", ")}

@@ -133,7 +133,7 @@ export function PlanDrawing({
 }) {
   const units = useUnits();
   const selection = useStore((s) => s.selection);
-  const { geometry, openings, problems } = checkProject(project);
+  const { geometry, openings, inner, problems } = checkProject(project);
   const level = project.storeys[storey];
   if (!level) return null;
   const at = (x: number, y: number): [number, number] => [width / 2 + (x - view.x) * view.scale, height / 2 - (y - view.y) * view.scale];
@@ -285,6 +285,36 @@ export function PlanDrawing({
               })
             : null,
         )}
+      {inner.map((o) => {
+        const w = geometry.byKey.get(o.face)?.wall;
+        if (!w || o.high < level.elevation || o.low > level.elevation + level.height || project.spaces[o.spaces[0]].storey !== storey) return null;
+        const on = o.record === chosenOpening;
+        const p = at(w.start[0] + w.direction[0] * o.from, w.start[1] + w.direction[1] * o.from);
+        const q = at(w.start[0] + w.direction[0] * o.to, w.start[1] + w.direction[1] * o.to);
+        return (
+          <g
+            key={o.key}
+            style={{ cursor: "pointer" }}
+            onPointerDown={(e) => {
+              if (tool !== "select") return;
+              e.stopPropagation();
+              onOpening(o.record);
+            }}
+          >
+            <title>{`${o.name} · ${units.words(o.area, "m²", 1)}`}</title>
+            <line x1={p[0]} y1={p[1]} x2={q[0]} y2={q[1]} stroke="var(--chakra-colors-sheet)" strokeWidth="6" />
+            <line
+              x1={p[0]}
+              y1={p[1]}
+              x2={q[0]}
+              y2={q[1]}
+              stroke={on ? "var(--chakra-colors-clay)" : "var(--chakra-colors-ink2)"}
+              strokeWidth={on ? 5 : o.use === "door" ? 3.5 : 1.6}
+              strokeDasharray={o.use === "door" ? "4 2" : "1.5 3"}
+            />
+          </g>
+        );
+      })}
       {openings.map((o) => {
         const face = geometry.byKey.get(o.face);
         if (!face || o.high < level.elevation || o.low > level.elevation + level.height) return null;

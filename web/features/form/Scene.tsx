@@ -4,6 +4,7 @@ import { OrbitControls } from "@react-three/drei";
 import { useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import { checkProject, facePolygons, opaqueCaster, SKYLINE, type Face, type Project, type Vector } from "@arroyo/core";
+import type { SceneArrow } from "../airflow/arrows.ts";
 import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { Batch, classOf, classTint, faultyPlaces, lineGeometry, normalOf, patterns, patternTexture, tellFace, toScene, type Pattern } from "./sceneParts.ts";
@@ -127,6 +128,33 @@ function Meter() {
   return null;
 }
 
+/** An arrow from its place on, or a ring about it, drawn over what stands before it. */
+function Arrow({ arrow: { at, way, length, width, ring }, colour }: { arrow: SceneArrow; colour: string }) {
+  const material = <meshBasicMaterial color={colour} depthTest={false} transparent opacity={0.9} />;
+  const place = toScene(at);
+  if (ring)
+    return (
+      <mesh position={place} renderOrder={10}>
+        <sphereGeometry args={[width, 12, 8]} />
+        <meshBasicMaterial color={colour} wireframe depthTest={false} />
+      </mesh>
+    );
+  const turn = new THREE.Quaternion().setFromUnitVectors(new THREE.Vector3(0, 1, 0), toScene(way).normalize());
+  const head = Math.min(0.45 * length, 3.2 * width + 0.25);
+  return (
+    <group position={place} quaternion={turn}>
+      <mesh position={[0, (length - head) / 2, 0]} renderOrder={10}>
+        <cylinderGeometry args={[width / 2, width / 2, length - head, 8]} />
+        {material}
+      </mesh>
+      <mesh position={[0, length - head / 2, 0]} renderOrder={10}>
+        <coneGeometry args={[width / 2 + 0.18, head, 12]} />
+        {material}
+      </mesh>
+    </group>
+  );
+}
+
 /** The building in three dimensions; what a face touches is told by its pattern, what was set by hand by a dashed edge. */
 export function Scene({
   project,
@@ -137,6 +165,7 @@ export function Scene({
   onTell,
   words,
   floors,
+  arrows,
   canvas,
 }: {
   project: Project;
@@ -150,6 +179,8 @@ export function Scene({
   words?: (face: Face) => string | null;
   /** Areas drawn on the floors of spaces, plan m, with holes. */
   floors?: readonly FloorArea[];
+  /** Arrows and rings that are seen through the building. */
+  arrows?: readonly SceneArrow[];
   canvas?: (c: HTMLCanvasElement) => void;
 }) {
   const selection = useStore((s) => s.selection);
@@ -158,7 +189,7 @@ export function Scene({
   const wall = selection.find((s) => s.kind === "wall")?.id;
   const opening = selection.find((s) => s.kind === "opening")?.id;
   const checked = checkProject(project);
-  const { geometry, openings, shades, surroundings } = checked;
+  const { geometry, openings, inner, shades, surroundings } = checked;
   const look = useMemo(() => tokens(), []);
   const textures = useMemo(() => Object.fromEntries(patterns.map((p) => [p, patternTexture(p, look.ink)])) as Record<Pattern, THREE.CanvasTexture>, [look]);
   const limit = upTo === null ? Infinity : project.storeys[upTo].elevation + 1;
@@ -204,6 +235,20 @@ export function Scene({
       any: dashed.length > 0,
     };
   }, [project, checked, geometry, shown, hidden, upTo, limit, chosen, wall, paint, look]);
+
+  const within = useMemo(() => {
+    const batch = new Batch();
+    const lines: { polygons: Vector[][][]; colour: string }[] = [];
+    for (const o of inner) {
+      const face = geometry.byKey.get(o.face);
+      // an inner door shows where its wall does
+      if (!face || hidden.has(face.space) || !(hidden.has(face.partnerSpace ?? "") || (upTo !== null && face.low <= limit))) continue;
+      const lifted = o.corners.map((p): Vector => [p[0] + face.normal[0] * 0.04, p[1] + face.normal[1] * 0.04, p[2]]);
+      batch.add(o.face, [[lifted]], face.normal, o.record === opening ? look.clay : o.use === "door" ? look.shade : look.paper);
+      lines.push({ polygons: [[lifted]], colour: o.record === opening ? look.water : look.ink });
+    }
+    return { piece: batch.geometry(), lines: lineGeometry(lines) };
+  }, [inner, geometry, hidden, upTo, limit, opening, look]);
 
   const glass = useMemo(() => {
     const batch = new Batch();
@@ -341,6 +386,12 @@ export function Scene({
       <mesh geometry={glass.piece} receiveShadow onClick={pick(glass.batch)} onPointerMove={tell(glass.batch)}>
         <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
       </mesh>
+      <mesh geometry={within.piece}>
+        <meshLambertMaterial vertexColors side={THREE.DoubleSide} />
+      </mesh>
+      <lineSegments geometry={within.lines}>
+        <lineBasicMaterial vertexColors />
+      </lineSegments>
       <lineSegments geometry={glass.lines}>
         <lineBasicMaterial vertexColors />
       </lineSegments>
@@ -353,6 +404,9 @@ export function Scene({
       <lineSegments geometry={around.lines}>
         <lineBasicMaterial vertexColors />
       </lineSegments>
+      {arrows?.map((a, i) => (
+        <Arrow key={i} arrow={a} colour={look[a.tint]} />
+      ))}
       <OrbitControls makeDefault enableDamping={false} />
       <Framing box={whole} focus={focus} />
       <Meter />

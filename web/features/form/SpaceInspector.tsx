@@ -14,7 +14,11 @@ import {
   type FieldSpec,
   type Project,
   type SpaceField,
+  stackSpace,
+  TALL_ROOM,
 } from "@arroyo/core";
+import { Box, Text } from "@chakra-ui/react";
+import { useState } from "react";
 import { Act, firstMessage, Head, OriginMark, Row, SelectInput, TextInput, Unit, Quantity } from "../../ui/fields.tsx";
 import { InputRow } from "../../ui/InputRow.tsx";
 import { Inspector } from "../../ui/Panes.tsx";
@@ -23,6 +27,7 @@ import { useStore } from "../store.ts";
 import { useForm } from "./formStore.ts";
 import { contactName } from "./names.ts";
 import { Sensors } from "./Sensors.tsx";
+import { Told } from "../../ui/Told.tsx";
 import { DrivenNote } from "../measured/DrivenNote.tsx";
 
 const HIDDEN: readonly SpaceField[] = ["peopleRadiantShare", "lightingRadiantShare", "applianceRadiantShare"];
@@ -80,6 +85,7 @@ export function SpaceInspector({ ids }: { ids: readonly string[] }) {
         <Unit>{units.unit("m²")}</Unit>
       </Row>
       {one && g && <Levels id={ids[0]} high={g.high - g.low} />}
+      {one && g && g.high - g.low > TALL_ROOM && <TallRoom id={ids[0]} />}
       {groups.map((group) => (
         <div key={group}>
           <Head>{group}</Head>
@@ -262,5 +268,40 @@ function Levels({ id, high }: { id: string; high: number }) {
         </Row>
       )}
     </>
+  );
+}
+
+/** A room whose air cannot be well mixed over its height, and what to do about it. */
+function TallRoom({ id }: { id: string }) {
+  const project = useStore((s) => s.project) as Project;
+  const edit = useStore((s) => s.edit);
+  const select = useStore((s) => s.select);
+  const units = useUnits();
+  const [layers, setLayers] = useState(3);
+  const [said, setSaid] = useState<string | null>(null);
+  const cut = (): void => {
+    const e = stackSpace(project, id, layers);
+    if (!e.ok) return setSaid(e.message);
+    const refusal = firstMessage(edit(e.name, e.changes));
+    setSaid(refusal);
+    if (refusal === null) select(e.select.map((k) => ({ kind: "space" as const, id: k })));
+  };
+  return (
+    <Box fontSize="12px" color="ink2" py="1">
+      Taller than {units.words(TALL_ROOM, "m", 0)}: its air is taken as well mixed over the whole height. <Act onClick={cut}>Cut it into stacked zones</Act>{" "}
+      <SelectInput
+        label="Layers"
+        width="86px"
+        align="left"
+        value={String(layers)}
+        options={[2, 3, 4, 5, 6].map((n) => ({ value: String(n), label: `${n} layers` }))}
+        onChange={(v) => setLayers(Number(v))}
+      />
+      {said && (
+        <Text role="alert" color="clay">
+          <Told text={said} />
+        </Text>
+      )}
+    </Box>
   );
 }

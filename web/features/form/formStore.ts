@@ -1,6 +1,6 @@
 import { create } from "zustand";
 
-export const views = ["plan", "building", "elevation", "sheets", "sun"] as const;
+export const views = ["plan", "building", "elevation", "sheets", "sun", "airflow"] as const;
 export type View = (typeof views)[number];
 export const tools = ["select", "rectangle", "polygon", "split", "scale"] as const;
 export type Tool = (typeof tools)[number];

@@ -77,8 +77,8 @@ export function ProjectList() {
           Projects
         </Text>
         <Text color="ink2" mt="1" maxW="640px">
-          Open a building and change anything: its whole year is computed again within a second, and every figure follows. The library is a full example; the
-          clinic is small, for learning.
+          Open a building and change anything: its whole year is computed again within a second, and every figure follows. The library is a full example, the
+          climbing hall one of natural ventilation; the clinic is small, for learning.
         </Text>
         <Flex gap="5" my="5" align="center">
           <PrimaryButton onClick={() => file.current?.click()}>Import a file</PrimaryButton>

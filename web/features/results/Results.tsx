@@ -10,6 +10,7 @@ import { tally, useLiveFigures, useStore } from "../store.ts";
 import { useQuery } from "../useQuery.ts";
 import { SizingTable } from "../services/Sizing.tsx";
 import { Balance } from "./Balance.tsx";
+import { AirflowRead } from "./Airflow.tsx";
 import { AddToOutline } from "./AddToOutline.tsx";
 import { BillTable } from "./BillTable.tsx";
 import { Compared } from "./Compared.tsx";
@@ -40,6 +41,7 @@ const views = {
   figures: "Zone figures",
   comfort: "Comfort",
   daylight: "Daylight",
+  airflow: "Airflow",
   matters: "What matters",
   compare: "Compared",
   report: "Reports",
@@ -119,6 +121,8 @@ export function Results() {
         <ReportDesk summary={summary} stored={stored !== null} name={stored ? `stored run of ${when(stored.createdAt)}` : "the year as it is now"} />
       ) : view === "building" ? (
         <OnBuilding />
+      ) : view === "airflow" && summary ? (
+        <AirflowRead summary={summary} source={source} />
       ) : view === "matters" ? (
         <WhatMatters />
       ) : view === "compare" ? (

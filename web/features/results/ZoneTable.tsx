@@ -1,12 +1,14 @@
 "use client";
 import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
-import { isWholeYear, type Summary } from "@arroyo/core";
+import { isWholeYear, type Project, type Summary } from "@arroyo/core";
 import { Act } from "../../ui/fields.tsx";
 import { unitOf } from "../../ui/format.ts";
 import { Grid } from "../../ui/Panes.tsx";
 import { saveCsv } from "../../ui/saveCsv.ts";
 import { useUnits } from "../../ui/units.ts";
+import { useStore } from "../store.ts";
+import { TallNote, tallZones } from "./TallNote.tsx";
 
 type Zone = Summary["zones"][number];
 const columns: readonly { readonly text: string; readonly unit: string; readonly digits: number; readonly value: (z: Zone) => number | null }[] = [
@@ -25,6 +27,8 @@ const columns: readonly { readonly text: string; readonly unit: string; readonly
 /** Every zone on one line; a click on a head sorts. */
 export function ZoneTable({ summary, source }: { summary: Summary; source: string }) {
   const units = useUnits();
+  const project = useStore((s) => s.project) as Project | null;
+  const tall: ReadonlySet<string> = project ? tallZones(project) : new Set();
   const [sort, setSort] = useState<number | null>(null);
   const zones = sort === null ? summary.zones : [...summary.zones].sort((a, b) => (columns[sort].value(b) ?? 0) - (columns[sort].value(a) ?? 0));
   const csv = (): void =>
@@ -72,8 +76,12 @@ export function ZoneTable({ summary, source }: { summary: Summary; source: strin
             unit: units.unit(unitOf(c.unit, summary)),
           })),
         ]}
-        rows={zones.map((z) => ({ key: z.id, cells: [z.name, ...columns.map((c) => units.text(c.value(z), c.unit, c.digits))] }))}
+        rows={zones.map((z) => ({
+          key: z.id,
+          cells: [tall.has(z.id) ? `${z.name} *` : z.name, ...columns.map((c) => units.text(c.value(z), c.unit, c.digits))],
+        }))}
       />
+      {zones.some((z) => tall.has(z.id)) && <TallNote />}
     </>
   );
 }

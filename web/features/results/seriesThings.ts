@@ -14,6 +14,7 @@ export const thingKinds = [
   { kind: "component", label: "Systems and plant", needs: "components" },
   { kind: "store", label: "Hot-water stores", needs: "site" },
   { kind: "maker", label: "Electricity made", needs: "site" },
+  { kind: "airPath", label: "Air paths", needs: "airPaths" },
   { kind: "sensor", label: "Sensor points", needs: "sensors" },
   { kind: "derived", label: "Derived series", needs: null },
 ] as const satisfies readonly { readonly kind: SeriesRef["of"] | "layer"; readonly label: string; readonly needs: SeriesClass | null }[];
@@ -60,6 +61,8 @@ const nameOf = (project: Project, of: SeriesRef["of"], id: string): string => {
       const [part, key] = id.split("/");
       return (part === "waterSystems" ? project.waterSystems[key]?.name : project.onSite[key]?.name) ?? id;
     }
+    case "airPath":
+      return project.airNetwork?.links[id]?.name ?? id;
     case "sensor":
       return id;
     case "derived":
@@ -83,6 +86,10 @@ export function seriesName(project: Project, ref: SeriesRef): string {
   return `${nameOf(project, ref.of, ref.id)}, ${label[0].toLowerCase()}${label.slice(1)}`;
 }
 
+/** What the flows of an airflow network carry is there only while one is in use. */
+const zoneLines = (project: Project): readonly Quantity[] =>
+  quantitiesOf.zone.filter((q) => project.airNetwork?.use === true || (q.name !== "carbonDioxide" && q.name !== "ageOfAir"));
+
 /** Things of a kind; those whose series are found by a run from the year at hand. */
 export function thingsOf(project: Project, kind: ThingKind, year: YearSeries | null): Thing[] {
   const of: SeriesRef["of"] = kind === "layer" ? "face" : kind;
@@ -98,9 +105,9 @@ export function thingsOf(project: Project, kind: ThingKind, year: YearSeries | n
   };
   switch (kind) {
     case "zone":
-      return Object.keys(project.zones).map((id) => ({ of, id, name: project.zones[id].name, quantities: quantitiesOf.zone }));
+      return Object.keys(project.zones).map((id) => ({ of, id, name: project.zones[id].name, quantities: zoneLines(project) }));
     case "group":
-      return [ALL_ZONES, ...groupsOf(project).map((g) => g.id)].map((id) => ({ of, id, name: nameOf(project, of, id), quantities: quantitiesOf.zone }));
+      return [ALL_ZONES, ...groupsOf(project).map((g) => g.id)].map((id) => ({ of, id, name: nameOf(project, of, id), quantities: zoneLines(project) }));
     case "outdoors":
       return [{ of, id: "outdoors", name: "Outdoors", quantities: quantitiesOf.outdoors }];
     case "building":
