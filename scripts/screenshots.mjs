@@ -43,7 +43,7 @@ const views = [
   { name: "services-bench", path: "/p/library/services?view=bench&of=component:loops/chilled/parts/chiller" },
   { name: "services-peaks", path: "/p/library/services?view=peaks", wait: 15000, keep: false },
   { name: "services-water", path: "/p/library/services?on=component:waterSystems/tap_water" },
-  { name: "services-array", path: "/p/library/services?on=component:onSite/roof_array" },
+  { name: "services-array", path: "/p/library/services?on=component:onSite/roof_array", keep: false },
   { name: "options", path: "/p/clinic/options", prepare: "options" },
   { name: "options-study", path: "/p/library/options?study=envelope", prepare: "study" },
   { name: "options-compose", path: "/p/library/options?study=envelope&read=compose" },
@@ -61,6 +61,7 @@ const views = [
   { name: "results-series", path: "/p/library/results?view=series", wait: 20000 },
   { name: "results-matters", path: "/p/library/results?view=matters", wait: 90000 },
   { name: "results-building", path: "/p/library/results?view=building", wait: 20000 },
+  { name: "airflow", path: "/p/hall/results?view=airflow", wait: 25000 },
   // last: it brings points into the library
   { name: "measured", path: "/p/library/measured?view=read", prepare: "measured", wait: 2500 },
 ];

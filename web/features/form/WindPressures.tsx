@@ -470,7 +470,7 @@ function Coefficients({
                 stroke="var(--chakra-colors-line)"
               />
               {p.width * scale > 26 && p.height * scale > 12 && v === v && (
-                <text x={x + (p.width * scale) / 2} y={y + (p.height * scale) / 2 + 4} fontSize="10.5" textAnchor="middle" fill={v > 0.15 ? "#fff" : "#23262B"}>
+                <text x={x + (p.width * scale) / 2} y={y + (p.height * scale) / 2 + 4} fontSize="10.5" textAnchor="middle" fill={v < 0.25 ? "#fff" : "#23262B"}>
                   {figure(v, 2)}
                 </text>
               )}
