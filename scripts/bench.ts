@@ -18,7 +18,7 @@ import {
 } from "../core/src/index.ts";
 import { installWebAssembly } from "../adapters/src/stepKernel.ts";
 import { library } from "../demo/library.ts";
-import { benchProject, benchSizes } from "./lib/benchModel.ts";
+import { benchProject, benchSizes, networkedBench } from "./lib/benchModel.ts";
 import { studyTimes } from "./lib/benchStudy.ts";
 import { calibrate, WINDOW, type Together, type Turn, type WorkDone } from "./lib/benchWork.ts";
 // @ts-expect-error plain JavaScript that the start scripts use before anything is installed
@@ -203,6 +203,23 @@ for (const p of pairs)
     `20 zones, ${p.stepsPerHour} steps an hour: TypeScript ${p.own.toFixed(2)} s, WebAssembly ${p.fast.toFixed(2)} s, ${(p.fast / p.own).toFixed(2)}`,
   );
 
+// a year with the pressure network over one without, by turns
+const { project: networkProject, simple: simpleProject, links: networkLinks } = networkedBench();
+const [simpleYear, networkYear] = (() => {
+  const weather = projectWeather(networkProject) as WeatherYear;
+  const times: [number[], number[]] = [[], []];
+  for (let i = 0; i <= REPEATS; i++)
+    [simpleProject, networkProject].forEach((p, k) => {
+      const start = clock();
+      runToEnd(fresh(p), weather, { stepsPerHour: 4, summaryOnly: true });
+      times[k].push(clock() - start);
+    });
+  return times.map((t) => median(t.slice(1)));
+})();
+console.log(
+  `20 zones with an airflow network of ${networkLinks} links: ${networkYear.toFixed(2)} s, ${(networkYear / simpleYear).toFixed(2)} times the year without`,
+);
+
 const libraryWeather = projectWeather(library) as WeatherYear;
 /** A cast is remembered by its geometry: one time each, between two calibrations. */
 function castOnce(project: Project): { timed: Timed; faces: number } {
@@ -348,6 +365,12 @@ function page(): string {
     timeGoal("20 zones of 8 faces, resolve, compile and year at 15 minutes", 1.5, twenty.year);
     timeGoal("the same, hourly estimate", 0.4, twenty.hourly);
   }
+  goal(
+    `20 zones with an airflow network of ${networkLinks} links, over the year without`,
+    "2.5 times",
+    `${(networkYear / simpleYear).toFixed(2)} times`,
+    networkYear / simpleYear < 2.5,
+  );
   const big = rows.find((r) => r.zones === 500);
   if (big) {
     goal("500 zones: time a face over that of 20 zones, day by day by turns", "about 1", linear.toFixed(2), linear < 1.25);

@@ -1,5 +1,5 @@
 import { boxProject } from "../../core/src/verification/box.ts";
-import type { Project } from "../../core/src/index.ts";
+import { airPlan, checkProject, proposeNetwork, type AirNetworkInput, type Project } from "../../core/src/index.ts";
 
 /** Zones in a storey, and storeys, of the buildings of the bench. */
 const SHAPES: Record<number, readonly [across: number, deep: number, storeys: number]> = {
@@ -59,4 +59,20 @@ export function benchProject(zones: number): Project {
       }
   }
   return p;
+}
+
+/** The building of 20 zones with an airflow network of some 80 paths: cracks of its façades to south and north, windows on one storey. */
+export function networkedBench(): { readonly project: Project; readonly simple: Project; readonly links: number } {
+  const p = benchProject(20);
+  p.openings.south = { ...p.openings.south, operable: 0.3, storey: "l0" } as Project["openings"][string];
+  Object.assign(p.spaceTypes.box.inputs, { windowOpenAbove: 22 });
+  const tight = new Set(
+    checkProject(p).geometry.faces.flatMap((f) => (f.contact === "outdoors" && f.kind === "wall" && Math.abs(f.normal[1]) > 0.5 ? [] : [f.host])),
+  );
+  const network: AirNetworkInput = {
+    ...proposeNetwork(p, checkProject(p)),
+    cracks: Object.fromEntries([...tight].map((host, i) => [`c${i}`, { host, leakage: 0 }])),
+  };
+  const project: Project = { ...p, airNetwork: network };
+  return { project, simple: { ...p, airNetwork: { ...network, use: false } }, links: airPlan(project, network, checkProject(project)).links.length };
 }
