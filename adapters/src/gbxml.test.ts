@@ -40,7 +40,7 @@ function facts(p: Project) {
   return areas;
 }
 
-describe.each(["library", "clinic"])("the %s written as gbXML and read again", (name) => {
+describe.each(["library", "clinic", "hall"])("the %s written as gbXML and read again", (name) => {
   const project = demo(name);
   const text = writeGbxml(exportBuilding(project));
   const { project: again, report } = back(text);
@@ -54,6 +54,20 @@ describe.each(["library", "clinic"])("the %s written as gbXML and read again", (
     const sum = (p: Project): number => checkProject(p).openings.reduce((s, o) => s + o.area, 0);
     expect(sum(again) / sum(project)).toBeCloseTo(1, 4);
     expect(checkProject(again).problems.filter((x) => x.severity === "error")).toEqual([]);
+  });
+  it("has the same doors and ways through inner walls", () => {
+    const inner = (p: Project): string[] =>
+      checkProject(p)
+        .inner.map(
+          (o) =>
+            `${o.name} ${o.use} ${o.area.toFixed(2)} ${o.spaces
+              .map((s) => p.spaces[s].name)
+              .sort()
+              .join(" ")}`,
+        )
+        .sort();
+    expect(inner(again)).toEqual(inner(project));
+    if (name === "hall") expect(inner(project)).toHaveLength(5);
   });
   it("has the same U-values to 0.1 % on every face, inner ones and sides of several parts too", () => {
     const u = (p: Project): Map<string, number> => {

@@ -1,6 +1,6 @@
 "use client";
 import { Text } from "@chakra-ui/react";
-import { checkProject, faceAssembly, freeId, type Change, type Project } from "@arroyo/core";
+import { checkProject, faceAssembly, freeId, type Change, type Face, type Project } from "@arroyo/core";
 import { Act, firstMessage, Head, OriginMark, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { figure } from "../../ui/format.ts";
 import { Inspector } from "../../ui/Panes.tsx";
@@ -16,7 +16,7 @@ export function WallInspector({ host }: { host: string }) {
   const edit = useStore((s) => s.edit);
   const select = useStore((s) => s.select);
   const set = useForm((s) => s.set);
-  const { geometry, openings } = checkProject(project);
+  const { geometry, openings, inner } = checkProject(project);
   const faces = geometry.faces.filter((f) => f.host === host);
   const override = Object.entries(project.faceOverrides).find(([, o]) => o.host === host);
   const first = faces[0];
@@ -35,7 +35,7 @@ export function WallInspector({ host }: { host: string }) {
       : [{ op: "insert", path: ["faceOverrides", freeId(project.faceOverrides, host)], value }];
     edit(name, changes);
   };
-  const here = openings.filter((o) => faces.some((f) => f.key === o.face));
+  const here = [...openings, ...inner].filter((o) => faces.some((f) => f.key === o.face || (f.partner !== null && f.partner === o.face)));
   const plates = Object.entries(project.shades).filter(([, s]) => s.kind === "plate" && s.host === host);
   const addPlate = (): void => {
     const id = freeId(project.shades, "plate");
@@ -51,6 +51,26 @@ export function WallInspector({ host }: { host: string }) {
       depth: 1.2,
     };
     if (firstMessage(edit("Add a plate", [{ op: "insert", path: ["shades", id], value }])) === null) select([{ kind: "shade", id }]);
+  };
+  /** A door or a way through in the middle of a part of the wall that another space lies behind. */
+  const addInner = (f: Face, use: "door" | "opening"): void => {
+    const w = f.wall as NonNullable<Face["wall"]>;
+    const width = Math.min(use === "door" ? 1 : 2, 0.8 * (w.to - w.from));
+    const name = `${use === "door" ? "Door" : "Way through"}, ${project.spaces[f.partnerSpace as string].name}`.slice(0, 200);
+    const id = freeId(project.openings, name);
+    const floor = geometry.spaces.get(f.space)?.low ?? w.low;
+    const value = {
+      kind: "placed" as const,
+      name,
+      host,
+      use,
+      offset: Math.max(0, Math.round(100 * ((w.from + w.to - width) / 2)) / 100),
+      sill: Math.max(0, Math.round(100 * (w.low - floor)) / 100),
+      width: Math.round(100 * width) / 100,
+      height: Math.round(100 * Math.min(2.1, 0.9 * (w.high - w.low))) / 100,
+      glazing: null,
+    };
+    if (firstMessage(edit(`Add ${name}`, [{ op: "insert", path: ["openings", id], value }])) === null) select([{ kind: "opening", id }]);
   };
   return (
     <Inspector
@@ -114,6 +134,15 @@ export function WallInspector({ host }: { host: string }) {
           ))}
           {here.length === 0 && <Text color="ink2">None.</Text>}
           <Act onClick={() => set({ view: "elevation" })}>Place openings on its elevation</Act>
+          {faces.flatMap((f) =>
+            f.wall && f.contact === "space" && f.partnerSpace
+              ? (["door", "opening"] as const).map((use) => (
+                  <Row key={`${f.key} ${use}`} label={`To ${project.spaces[f.partnerSpace as string].name}`}>
+                    <Act onClick={() => addInner(f, use)}>{use === "door" ? "add a door" : "add a way through"}</Act>
+                  </Row>
+                ))
+              : [],
+          )}
           <Head>Plates</Head>
           {plates.map(([id, s]) => (
             <Row key={id} label={s.name}>
