@@ -1,5 +1,6 @@
 import type { AirLink, AirNetworkInput, Change, OpeningType, Project } from "../model/index.ts";
-import { unconnected, type AirShape, type Unconnected } from "./plan.ts";
+import type { AirShape } from "./places.ts";
+import { unconnected, type Unconnected } from "./unconnected.ts";
 
 /** Opening types a new network begins with. */
 export const USUAL_TYPES: Readonly<Record<string, OpeningType>> = {

@@ -1,6 +1,6 @@
 import { deriveFaces, deriveOpenings, differenceOf, freeId, type PlanEdit } from "../geometry/index.ts";
 import { quantity, setChange, type AirLink, type AirNetworkInput, type Opening, type Project, type Space } from "../model/index.ts";
-import { openingKey } from "./plan.ts";
+import { openingKey } from "./places.ts";
 import { proposeNetwork } from "./propose.ts";
 
 /** Rooms taller than this are not well mixed over their height, m. */
