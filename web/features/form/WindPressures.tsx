@@ -30,6 +30,7 @@ import { ask } from "../../live/server.ts";
 import { Act, firstMessage, SelectInput } from "../../ui/fields.tsx";
 import { FileDrop } from "../../ui/FileDrop.tsx";
 import { figure } from "../../ui/format.ts";
+import { ProgressBar } from "../../ui/ProgressBar.tsx";
 import { saveBlob } from "../../ui/saveCsv.ts";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { Told } from "../../ui/Told.tsx";
@@ -283,20 +284,7 @@ function Study({ project, input, onSaid }: { project: Project; input: AirNetwork
                 ? `Cancelled; ${mine.found.length} directions are kept.`
                 : `${mine.status === "paused" ? "Paused" : mine.status === "queued" ? "Waiting for a runner" : "Running"}: ${mine.found.length} of ${mine.directions} directions, ${figure(100 * mine.progress, 0)} %`}
       </Text>
-      {busy && (
-        <Box
-          h="4px"
-          background="line"
-          maxW="320px"
-          role="progressbar"
-          aria-label="Progress of the flow study"
-          aria-valuenow={Math.round(100 * mine.progress)}
-          aria-valuemin={0}
-          aria-valuemax={100}
-        >
-          <Box h="100%" background="water" style={{ width: `${100 * mine.progress}%` }} />
-        </Box>
-      )}
+      {busy && <ProgressBar label="Progress of the flow study" share={mine.progress} width="320px" />}
       {stale && (
         <Text fontSize="12px" color="clay">
           The study taken is of another form of the building; run it again.

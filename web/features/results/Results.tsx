@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Act, Head, Row, SelectInput, Unit } from "../../ui/fields.tsx";
 import { difference, figure, stampText, unitOf } from "../../ui/format.ts";
 import { Inspector, Middle, Side, SideHead, SideItem } from "../../ui/Panes.tsx";
+import { ProgressBar } from "../../ui/ProgressBar.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { tally, useLiveFigures, useStore } from "../store.ts";
 import { useQuery } from "../useQuery.ts";
@@ -198,18 +199,7 @@ function RunLine({ run, turn, watch }: { run: Run; turn: (hash: string, to: RunT
       </Flex>
       {busy && (
         <Flex align="center" gap="2">
-          <Box
-            flex="1"
-            h="4px"
-            background="line"
-            role="progressbar"
-            aria-label="Progress of the run"
-            aria-valuenow={Math.round(100 * run.progress)}
-            aria-valuemin={0}
-            aria-valuemax={100}
-          >
-            <Box h="100%" background="water" style={{ width: `${100 * run.progress}%` }} />
-          </Box>
+          <ProgressBar label="Progress of the run" share={run.progress} />
         </Flex>
       )}
       {(busy || run.status === "stopped") && (
