@@ -7,7 +7,7 @@ type State = ReturnType<typeof useStore.getState>;
 const initial = { ...useStore.getInitialState() };
 
 /** A demo project as it ships. */
-export function demo(name: "clinic" | "library"): Project {
+export function demo(name: "clinic" | "library" | "hall"): Project {
   const parsed = parseProject(JSON.parse(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), "utf8")));
   if (!parsed.ok) throw new Error(`${name} does not open`);
   return parsed.project;
