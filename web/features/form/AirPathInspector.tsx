@@ -1,5 +1,6 @@
 "use client";
 import { Text } from "@chakra-ui/react";
+import { Fragment } from "react";
 import {
   checkProject,
   openingRules,
@@ -16,6 +17,7 @@ import {
   type Project,
 } from "@arroyo/core";
 import { Act, firstMessage, Head, Quantity, Row, SelectInput, TextInput, Unit } from "../../ui/fields.tsx";
+import { figure } from "../../ui/format.ts";
 import { Inspector } from "../../ui/Panes.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useStore } from "../store.ts";
@@ -29,6 +31,9 @@ export const ruleWords: Record<OpeningRule, string> = {
   "carbon dioxide": "by carbon dioxide",
   schedule: "by a schedule",
 };
+/** A rule in a few words, with how far it opens where that is not all. */
+export const ruleText = ({ rule, share = 1 }: OpeningControl): string =>
+  share === 0 ? "shut" : `${ruleWords[rule]}${share < 1 ? `, ${figure(100 * share, 0)} %` : ""}`;
 export const kindWords: Record<AirLink["kind"], string> = {
   opening: "opening",
   grille: "grille",
@@ -38,11 +43,16 @@ export const kindWords: Record<AirLink["kind"], string> = {
 };
 const limitUnit: Partial<Record<OpeningRule, "°C" | "K" | "ppm">> = { temperature: "°C", "temperature difference": "K", "carbon dioxide": "ppm" };
 
-/** Faces that a grille or an opening between storeys may lie in. */
-export function hostOptions(project: Project, kind: "grille" | "floor opening"): { value: string; label: string }[] {
+/** Faces that a grille or an opening between storeys may lie in, or that a shaft or fan may end at outdoors. */
+export function hostOptions(project: Project, kind: "grille" | "floor opening" | "outdoors"): { value: string; label: string }[] {
   const seen = new Map<string, string>();
   for (const f of checkProject(project).geometry.faces) {
-    const fits = kind === "grille" ? f.contact === "outdoors" || (f.contact === "space" && f.kind === "wall") : f.kind === "ceiling" && f.contact === "space";
+    const fits =
+      kind === "outdoors"
+        ? f.contact === "outdoors"
+        : kind === "grille"
+          ? f.contact === "outdoors" || (f.contact === "space" && f.kind === "wall")
+          : f.kind === "ceiling" && f.contact === "space";
     if (fits && !seen.has(f.host)) seen.set(f.host, hostName(project, f.host));
   }
   return [...seen].map(([value, label]) => ({ value, label }));
@@ -248,14 +258,26 @@ export function AirPathInspector({ ids, plan }: { ids: readonly string[]; plan: 
       )}
       {(link.kind === "shaft" || link.kind === "fan") &&
         (["from", "to"] as const).map((k) => (
-          <Row key={k} label={k === "from" ? "From" : "To"}>
-            <SelectInput
-              label={k === "from" ? "From" : "To"}
-              value={link[k].zone ?? ""}
-              options={[{ value: "", label: "outdoors" }, ...input.zones.map((z) => ({ value: z, label: project.zones[z]?.name ?? z }))]}
-              onChange={(v) => put(k, k, { ...link[k], zone: v === "" ? null : v })}
-            />
-          </Row>
+          <Fragment key={k}>
+            <Row label={k === "from" ? "From" : "To"}>
+              <SelectInput
+                label={k === "from" ? "From" : "To"}
+                value={link[k].zone ?? ""}
+                options={[{ value: "", label: "outdoors" }, ...input.zones.map((z) => ({ value: z, label: project.zones[z]?.name ?? z }))]}
+                onChange={(v) => put(k, k, { zone: v === "" ? null : v })}
+              />
+            </Row>
+            {link[k].zone === null && (
+              <Row label="Wind there" note="the face whose wind pressure it feels">
+                <SelectInput
+                  label={k === "from" ? "Face it begins at" : "Face it ends at"}
+                  value={link[k].host ?? ""}
+                  options={[{ value: "", label: "none: sheltered" }, ...hostOptions(project, "outdoors")]}
+                  onChange={(v) => put("face outdoors", k, { zone: null, ...(v === "" ? {} : { host: v }) })}
+                />
+              </Row>
+            )}
+          </Fragment>
         ))}
       {link.kind !== "fan" && way && (
         <>

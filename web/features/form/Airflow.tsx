@@ -27,7 +27,7 @@ import { useUnits } from "../../ui/units.ts";
 import { AirMap } from "../airflow/AirMap.tsx";
 import { networkArrows } from "../airflow/arrows.ts";
 import { useStore } from "../store.ts";
-import { ControlRows, hostOptions, kindWords, ruleWords } from "./AirPathInspector.tsx";
+import { ControlRows, hostOptions, kindWords, ruleText } from "./AirPathInspector.tsx";
 import { Building } from "./Building.tsx";
 import { WindPressures } from "./WindPressures.tsx";
 
@@ -219,7 +219,7 @@ function Paths({
               kindWords[l.kind],
               p && p.area > 0 ? units.text(p.area, "m²", 2) : "—",
               type === null ? "—" : (input.types[type]?.name ?? type),
-              p && l.kind !== "fan" ? `${ruleWords[p.control.rule]}${l.control ? " (own)" : ""}` : "—",
+              p && l.kind !== "fan" ? `${ruleText(p.control)}${l.control ? " (own)" : ""}` : "—",
             ],
           };
         })}
