@@ -4,6 +4,7 @@ import {
   physicsOf,
   COMMON_YEAR,
   dateOfDay,
+  dateText,
   dayOfYear,
   isLeapYear,
   keepsLeapDay,
@@ -368,6 +369,10 @@ function runWarnings(kernel: YearKernel, log: RunLog, residual: number): string[
     const failed = Array.from(air.failures.keys()).filter((z) => air.failures[z] > 0);
     for (const z of failed)
       out.push(`zones/${model.zoneIds[z]}: The airflow did not settle in ${air.failures[z]} steps, with ${model.zoneNames[z]} furthest from its balance.`);
+    if (failed.length > 0)
+      out.push(
+        `airNetwork: The first step whose airflow did not settle lies on ${dateText(...dateOfDay(Math.floor(air.firstFailure / 24), model.year))}, hour ${(air.firstFailure % 24) + 1}.`,
+      );
   }
   for (let z = 0; z < model.zones; z++)
     if (books.unconverged[z] > 0)

@@ -17,9 +17,11 @@ export interface AirState {
   /** Carbon dioxide, ppm, and mean age of the air, s, at the end of the step, by zone. */
   readonly carbonDioxide: Float64Array;
   readonly age: Float64Array;
-  /** Steps whose flows did not settle, by zone; the first of them, or −1. */
+  /** Steps whose flows did not settle, by zone; hour of the weather year of the first of them, or −1. */
   readonly failures: Int32Array;
   firstFailure: number;
+  /** Hour of the weather year of the step in hand. */
+  hour: number;
   /** Largest residual of a node before it is closed, kg/s; what nodes gain after it, and what passes them, kg/s of the step without sign. */
   worst: number;
   lost: number;
@@ -49,6 +51,7 @@ export function airState(model: AirModel | null, zones: number): AirState | null
     age: f(zones),
     failures: new Int32Array(zones),
     firstFailure: -1,
+    hour: 0,
     worst: 0,
     lost: 0,
     flowed: 0,

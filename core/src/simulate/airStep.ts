@@ -158,7 +158,7 @@ export function airFlows(m: CompiledModel, s: KernelState, pass: number): void {
   if (solved.residual > a.worst) a.worst = solved.residual;
   if (!solved.converged && pass === m.passes - 1 && solved.node >= 0) {
     a.failures[zoneOf[solved.node]]++;
-    if (a.firstFailure < 0) a.firstFailure = s.step;
+    if (a.firstFailure < 0) a.firstFailure = a.hour;
   }
   closeBalances(model, a, rooms);
   const share = pass === 0 ? 1 : TAKEN;

@@ -134,6 +134,12 @@ export class YearKernel {
     this.state.services?.owed.fill(0);
     if (this.water) for (const x of [this.water.residual, this.water.gross]) x.fill(0);
     b.unsettled.fill(0);
+    const { air } = this.state;
+    if (air !== null) {
+      air.failures.fill(0);
+      air.firstFailure = -1;
+      air.worst = 0;
+    }
     b.unconverged.fill(0);
     for (const x of [b.zoneResidual, b.zoneGross, b.waterResidual, b.waterGross, b.elementHeat, b.elementGross]) x.fill(0);
   }
@@ -161,6 +167,7 @@ export class YearKernel {
     }
     if (this.water !== null) hotWater(m, s, this.water, clock, k);
     control(m, s, clock, k);
+    if (s.air !== null) s.air.hour = hour;
     airControl(m, s);
     beginServices(m, s);
     startModes(m, s);
