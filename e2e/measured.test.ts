@@ -97,6 +97,7 @@ describe("a year of trend data", () => {
     // the valve stuck shut from 7 to 20 July
     expect(await browser.text('[data-testid="odd-weeks"]', (t) => /Jul/.test(t))).toMatch(/\d+ Jul, −[3-9]/);
     await side("Errors");
+    await browser.find('table[aria-label="Errors of every pair"]');
     await side("Roof sensor");
     const offset = await browser.text('[data-testid="offset"]', (t) => t.includes("high"));
     expect(offset).toMatch(/reads 1\.[345]\sK high, more at night \(\+1\.1 by day, \+1\.7 at night\)/);
