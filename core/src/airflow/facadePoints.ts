@@ -150,6 +150,16 @@ export function formulaCoefficient(block: WindBlock, normal: Vector, angle: numb
   return block.misfit > BLOCK_MISFIT ? wallCoefficient(angle) : blockCoefficient(angle, own / other);
 }
 
+/** What keeps a table from being used. */
+function faultOf(source: "table" | "flow study", table: PressureTable | null): string | null {
+  const name = source === "table" ? "table of wind pressures" : "flow study";
+  if (table === null) return `Wind pressures are to come from a ${name}, and there is none: take the formula, or give it one.`;
+  const { directions, points } = table;
+  if (directions.some((d, i) => i > 0 && !(d > directions[i - 1]))) return `The directions of the ${name} do not rise.`;
+  const short = points.find((p) => p.coefficients.length !== directions.length);
+  return short ? `The ${name} has ${short.coefficients.length} coefficients of "${short.name}" for ${directions.length} directions.` : null;
+}
+
 /** Finds the coefficients of places outside. */
 export class Pressures {
   readonly block: WindBlock;
@@ -158,6 +168,8 @@ export class Pressures {
   readonly missing = new Set<string>();
   private readonly project: Project;
   private readonly table: PressureTable | null;
+  /** Why what is chosen cannot be used; null: it can. */
+  readonly fault: string | null;
   private readonly byHost = new Map<string, { readonly at: Vector; readonly row: number }[]>();
 
   constructor(project: Project, geometry: Geometry, input: AirNetworkInput) {
@@ -165,7 +177,8 @@ export class Pressures {
     this.block = blockOf(geometry);
     this.points = facadePoints(geometry);
     this.table = input.pressures === "table" ? (input.table ?? null) : input.pressures === "flow study" ? (input.study ?? null) : null;
-    if (this.table === null) return;
+    this.fault = input.pressures === "formula" ? null : faultOf(input.pressures, this.table);
+    if (this.table === null || this.fault !== null) return;
     const rows = new Map(this.table.points.map((p, i) => [p.name, i]));
     for (const p of this.points) {
       const row = rows.get(p.name);

@@ -124,7 +124,8 @@ class PlanMaker {
       else if (l.kind === "grille") this.grille(id, l);
       else if (l.kind === "floor opening") this.floorOpening(id, l);
       else this.shaft(id, l);
-    if (pressures.missing.size > 0) {
+    if (pressures.fault !== null) this.tell("error", "air-coefficients", null, pressures.fault);
+    else if (pressures.missing.size > 0) {
       const hosts = [...pressures.missing];
       const [what, mend] = input.pressures === "table" ? ["table of wind pressures", "complete the table"] : ["flow study", "run the study again"];
       this.tell(

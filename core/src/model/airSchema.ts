@@ -116,7 +116,7 @@ const tableSchema = z.strictObject({
     )
     .max(4000),
   source: text(300).optional().describe("Where the figures come from."),
-  shape: text(64).optional().describe("Of a flow study: hash of the form it was made of; absent: typed or read from a file."),
+  shape: text(64).optional().describe("Of a flow study: hash of the building shape that was studied; absent: typed or read from a file."),
   grid: z
     .strictObject({
       cell: above(0.01, 100).describe("Cell of the grid, m."),

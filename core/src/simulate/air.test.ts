@@ -133,6 +133,12 @@ describe("a proposed network", () => {
     expect(with_({ o: { kind: "opening", name: "Gone", opening: "nothing|here" } })).toContain("air-opening-gone");
     const table = { reference: 5, directions: [0, 90, 180, 270], points: [{ name: "a/e1 1", coefficients: [0.5, -0.3, -0.2, -0.3] }] };
     expect(with_(n.airNetwork?.links ?? {}, { pressures: "table", table })).toContain("air-coefficients");
+    // none at all, or a row too short, is no formula either
+    expect(with_(n.airNetwork?.links ?? {}, { pressures: "flow study" })).toContain("air-coefficients");
+    expect(with_(n.airNetwork?.links ?? {}, { pressures: "table", table: { ...table, points: [{ name: "a/e1 1", coefficients: [0.5, 0.1] }] } })).toContain(
+      "air-coefficients",
+    );
+    expect(with_(n.airNetwork?.links ?? {}, { pressures: "flow study", study: { ...table, shape: "another" } })).toContain("air-stale");
   });
 });
 

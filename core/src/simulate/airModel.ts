@@ -1,4 +1,4 @@
-import { airPlan, USUAL_LIMIT, type AirPlan, type AirShape } from "../airflow/index.ts";
+import { airPlan, flowShapeHash, flowStudySpec, USUAL_LIMIT, type AirPlan, type AirShape } from "../airflow/index.ts";
 import { effective, spaceUses } from "../inputs/index.ts";
 import { openingRules, type AirNetworkInput, type Problem, type Project } from "../model/index.ts";
 
@@ -21,11 +21,11 @@ export interface AirModel {
   readonly passOn: Int32Array;
   /** First entry that is the network's. */
   readonly firstPass: number;
-  /** Nodes of each link, and heights of the nodes, m; 1: a level opening; 1: a fan. */
+  /** Nodes of each link, and heights of the nodes, m; a level opening whose second end lies above (1) or below (−1) its first; 1: a fan. */
   readonly from: Int32Array;
   readonly to: Int32Array;
   readonly height: Float64Array;
-  readonly level: Uint8Array;
+  readonly level: Int8Array;
   readonly fan: Uint8Array;
   /** 1: air through the link from outdoors is infiltration; else it comes through an opening. */
   readonly crack: Uint8Array;
@@ -122,7 +122,7 @@ export function airModel(
     from: Int32Array.from(plan.links, (l) => l.from),
     to: Int32Array.from(plan.links, (l) => l.to),
     height: Float64Array.from(plan.nodes, (n) => n.height),
-    level: Uint8Array.from(planned, (p) => +p.level),
+    level: Int8Array.from(planned, (p) => (p.level ? (p.way[2] < 0 ? -1 : 1) : 0)),
     fan: Uint8Array.from(planned, (p) => +(p.kind === "fan")),
     crack: Uint8Array.from(planned, (p) => +(p.kind === "crack")),
     rule: Uint8Array.from(planned, (p) => RULE_OF[p.control.rule]),
@@ -132,7 +132,7 @@ export function airModel(
     outdoorMost: Float64Array.from(planned, (p) => number(p.control.outdoorMost, Infinity)),
     windMost: Float64Array.from(planned, (p) => number(p.control.windMost, Infinity)),
     share: Float64Array.from(planned, (p) =>
-      sizing && p.ends[1] === null && p.control.rule !== "constant" && p.control.rule !== "schedule" ? 0 : (p.control.share ?? 1),
+      sizing && p.ends.includes(null) && p.control.rule !== "constant" && p.control.rule !== "schedule" ? 0 : (p.control.share ?? 1),
     ),
     least: Float64Array.from(planned, (p) => p.least),
     senses: Int32Array.from(planned, (p) => (p.senses === null ? -1 : zoneIndex(p.senses))),
@@ -176,7 +176,23 @@ export function airProblems(project: Project, shape: AirShape): Problem[] {
   const input = project.airNetwork;
   if (!input) return [];
   const plan = airPlan(project, input, shape);
-  return plan.problems.map((p): Problem => {
+  const stale =
+    input.use &&
+    input.pressures === "flow study" &&
+    input.study?.shape !== undefined &&
+    input.study.shape !== flowShapeHash(flowStudySpec(project, shape.geometry, "coarse"));
+  const problems: AirPlan["problems"] = stale
+    ? [
+        ...plan.problems,
+        {
+          code: "air-stale",
+          severity: "warning",
+          link: null,
+          message: "The flow study is of another shape of the building or of what stands around it; run it again.",
+        },
+      ]
+    : plan.problems;
+  return problems.map((p): Problem => {
     const path = p.link === null ? "airNetwork" : `airNetwork/links/${p.link}`;
     const old = p.link === null ? undefined : input.links[p.link];
     return {

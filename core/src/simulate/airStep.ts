@@ -32,14 +32,14 @@ const OPENED = FLOW.openedAir;
 const WATER_LEAKED = WATER.infiltration;
 const WATER_OPENED = WATER.openedAir;
 
-/** Exchange through a level opening with heavier air above, and the pressure that ends it (Epstein 1988; Cooper 1989: a square opening; from memory, unverified). */
+/** Exchange through a level square opening with heavier air above (Epstein 1988), and the flow through it that ends the exchange (Cooper 1989), over √(g·Δρ/ρ·A²·√A); between them a line, ours. From memory, unverified. */
 const LEVEL_EXCHANGE = 0.055;
-const FLOODING = 0.24;
+const FLOODING_FLOW = 0.055 / 0.24;
 /** Sweeps of carbon dioxide and age end at this, relative. */
 const SWEPT = 1e-5;
 const MOST_SWEEPS = 200;
 
-/** Whether and how far every opening of the network stands open in the step, from the state at its start; and the pressures of the wind. */
+/** Whether and how far every opening of the network stands open in the step, from the state at its start. */
 export function airControl(m: CompiledModel, s: KernelState): void {
   const model = m.air;
   const a = s.air;
@@ -165,7 +165,7 @@ export function airFlows(m: CompiledModel, s: KernelState, pass: number): void {
   for (let i = 0; i < links; i++) {
     forward[i] += share * (onward[i] - forward[i]);
     backward[i] += share * (back[i] - backward[i]);
-    if (level[i] === 1) exchangeLevel(model, a, i);
+    if (level[i] !== 0) exchangeLevel(model, a, i);
   }
   leaked.fill(0);
   opened.fill(0);
@@ -219,23 +219,21 @@ function closeBalances({ closing, from, to }: AirModel, a: AirState, rooms: numb
 }
 
 /** Air that changes places through a level opening with the heavier air above, less as a pressure drives air through it. */
-function exchangeLevel({ plan }: AirModel, a: AirState, i: number): void {
+function exchangeLevel({ plan, level }: AirModel, a: AirState, i: number): void {
   const { network, forward, backward } = a;
   const l = plan.links[i];
   if (l.kind !== "orifice" || network.open[i] <= 0) return;
   const [first, second] = [network.density[l.from], network.density[l.to]];
-  // a skylight or ceiling's second end lies above its first
-  const heavier = second - first;
+  const heavier = level[i] * (second - first);
   if (heavier <= 0) return;
   const area = l.area * network.open[i];
   const width = Math.sqrt(area);
   const mean = 0.5 * (first + second);
-  const most = LEVEL_EXCHANGE * Math.sqrt((GRAVITY * heavier * area * area * width) / mean);
+  const driven = Math.sqrt((GRAVITY * heavier * area * area * width) / mean);
   const through = Math.abs(forward[i] - backward[i]) / mean;
-  // flow that ends the exchange, of the order of its own speed through the opening
-  const flood = (LEVEL_EXCHANGE / FLOODING) * Math.sqrt((GRAVITY * heavier * area * area * width) / mean);
+  const flood = FLOODING_FLOW * driven;
   const left = through < flood ? 1 - through / flood : 0;
-  const q = mean * most * left;
+  const q = mean * LEVEL_EXCHANGE * driven * left;
   const base = Math.min(forward[i], backward[i]);
   if (q > base) {
     forward[i] += q - base;
